@@ -64,6 +64,7 @@ const CAPABILITIES = [
 	"webhooks",
 	"reaching",
 	"sendings",
+	"feeds",
 	"begin",
 ];
 

@@ -1,5 +1,6 @@
 import type { Panel } from "@/platform/panel";
 import { calendarPanel } from "./calendars/panels/calendar";
+import { feedsPanel } from "./feeds/panels/feeds";
 import { bundlePanel } from "./import/panels/bundle";
 import { weeklyPanel } from "./import/panels/weekly";
 import { keysPanel } from "./people/panels/keys";
@@ -32,6 +33,7 @@ export const PANELS: readonly Panel[] = [
 	peoplePanel,
 	targetsPanel,
 	weeklyPanel,
+	feedsPanel,
 	bundlePanel,
 	mailPanel,
 	webhooksPanel,

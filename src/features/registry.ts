@@ -11,6 +11,7 @@ import { closed } from "./closes";
 import { deals } from "./deals";
 import { desk } from "./desk";
 import { evidence } from "./evidence";
+import { feeding } from "./feeds";
 import { imports } from "./import";
 import { intake } from "./intake";
 import { patterns } from "./patterns";
@@ -46,6 +47,7 @@ export const CAPABILITIES = [
 	people,
 	reaching,
 	sending,
+	feeding,
 	calendars,
 	hooks,
 	searching,

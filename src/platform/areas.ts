@@ -10,6 +10,7 @@ export const AREAS = [
 	"deals",
 	"desk",
 	"evidence",
+	"feeds",
 	"import",
 	"intake",
 	"patterns",

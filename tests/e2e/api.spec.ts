@@ -91,6 +91,8 @@ test("the OpenAPI document names every call, and a deal fits its schema’s fiel
 		"/deals",
 		"/deals/{id}",
 		"/export",
+		"/feeds",
+		"/feeds/{id}/files",
 		"/files",
 		"/files/{id}",
 		"/follow-through",

@@ -41,6 +41,7 @@ const SCREENS = [
 	"/period/closed",
 	"/setup?place=people",
 	"/setup?place=weekly",
+	"/setup?place=feeds",
 	"/setup?place=keys",
 	"/setup?place=flags",
 	"/setup?place=questions",

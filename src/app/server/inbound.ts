@@ -1,6 +1,7 @@
 import { createHash, timingSafeEqual } from "node:crypto";
 import { config } from "@/config/config";
-import { MOST_BYTES, takeAnswer } from "@/features/reaching/server/inbound";
+import { isForFeed, MOST_MAIL, takeFeedMail } from "@/features/feeds/server/mailIn";
+import { takeAnswer } from "@/features/reaching/server/inbound";
 import { Fault } from "@/platform/fault";
 import { faultResponse } from "@/platform/http/api";
 import { readBody } from "@/platform/http/body";
@@ -23,7 +24,8 @@ export async function inboundMailAnswer(request: Request): Promise<Response> {
 			throw new Fault(403, "Not allowed", `Mail is delivered with the secret that ${SECRET} sets.`);
 		}
 		await demandLimit("mails in", "all");
-		return Response.json(await takeAnswer(Buffer.from(await readBody(request, "Attachments to an answer aren’t stored; send it without them.", MOST_BYTES))));
+		const raw = Buffer.from(await readBody(request, "Put a file into its feed’s folder, or send an answer without attachments.", MOST_MAIL));
+		return Response.json(isForFeed(raw) ? await takeFeedMail(raw) : await takeAnswer(raw));
 	} catch (error) {
 		return faultResponse(error);
 	}

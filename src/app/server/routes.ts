@@ -3,6 +3,7 @@ import { apiAnswer, dealRowsAnswer, fileAnswer, healthAnswer, openApiAnswer, riv
 import { calendarAnswer, feedAnswer } from "./calendar";
 import { inboundMailAnswer } from "./inbound";
 import { liveAnswer } from "./live";
+import { waitingFileAnswer } from "./waitingFile";
 import { weeklyFileAnswer } from "./weekly";
 
 type Method = "GET" | "POST" | "PATCH" | "PUT" | "DELETE";
@@ -28,6 +29,7 @@ export const ROUTES: readonly Route[] = [
 	{ methods: READ, path: /^\/table\/(\w+)$/, answer: (request, [key = ""]) => fileAnswer(request, key) },
 	{ methods: SEND, path: /^\/table$/, answer: tableAnswer },
 	{ methods: SEND, path: /^\/setup\/weekly$/, answer: weeklyFileAnswer },
+	{ methods: READ, path: /^\/setup\/feeds\/files\/([\w-]+)$/, answer: waitingFileAnswer },
 	{ methods: READ, path: /^\/api\/v1\/openapi\.json$/, answer: openApiAnswer },
 	{ methods: ["GET", "POST", "PATCH", "PUT", "DELETE"], path: /^\/api\/v1\/(.+)$/, answer: (request, [path = ""]) => apiAnswer(request, path.split("/")) },
 ];

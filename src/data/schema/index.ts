@@ -7,6 +7,7 @@ export * from "./closes";
 export * from "./columns";
 export * from "./deals";
 export * from "./evidence";
+export * from "./feeds";
 export * from "./findings";
 export * from "./import";
 export * from "./intakes";

@@ -74,10 +74,10 @@ export async function keptOf(db: Sql, sums: readonly string[]): Promise<Set<stri
 	return found;
 }
 
-/** Forgets bytes that no file has named for a week. Gives how many. */
+/** Forgets bytes that no file has named for a week, nor one that waits to be imported. Gives how many. */
 export async function forgetUnnamed(db: Sql, now = Date.now()): Promise<number> {
 	const before = new Date(now - KEPT_UNNAMED);
-	const unnamed = sql`not exists (select from attachments a where a.sha256 = ${fileContents.sha256})`;
+	const unnamed = sql`not exists (select from attachments a where a.sha256 = ${fileContents.sha256}) and not exists (select from feed_runs r where r.sha256 = ${fileContents.sha256} and r.state = 'waits')`;
 	const gone = await db.delete(fileContents).where(sql`${lt(fileContents.keptAt, before)} and ${unnamed}`);
 	return (gone.rowCount ?? 0) + (await forgetInFolder(db, before));
 }
@@ -92,7 +92,9 @@ async function forgetInFolder(db: Sql, before: Date): Promise<number> {
 			if (found?.isFile() && SUM.test(name) && found.mtime < before) old.push(name);
 		}
 		if (!old.length) continue;
-		const { rows } = await db.execute(sql`select distinct sha256 from attachments where sha256 = any(${sql.param(old)}::text[])`);
+		const { rows } = await db.execute(
+			sql`select sha256 from attachments where sha256 = any(${sql.param(old)}::text[]) union select sha256 from feed_runs where state = 'waits' and sha256 = any(${sql.param(old)}::text[])`,
+		);
 		const named = new Set(rows.map(({ sha256 }) => String(sha256)));
 		for (const sum of old.filter((one) => !named.has(one))) {
 			await rm(pathOf(base as string, sum), { force: true });

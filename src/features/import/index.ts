@@ -7,6 +7,7 @@ import { decideMissing, listWeekly } from "./server/weekly/missing";
 import { badRowsOf, previewWeekly, takeWeekly } from "./server/weekly/take";
 import { previewTakeOut, takeOutWeekly } from "./server/weekly/takeOut";
 
+export { importFile } from "./server/importFile";
 export { runImport };
 
 /** How data comes in and goes out: the bundle, and weekly exports. */

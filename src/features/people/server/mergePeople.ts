@@ -98,6 +98,7 @@ export const mergePeople = command({
 				.update(table)
 				.set({ whose: `person:${stays.id}` })
 				.where(eq(table.whose, `person:${gone.id}`));
+		await tx.execute(sql`update data_feeds set tell = array_replace(tell, ${gone.id}, ${stays.id}) where ${gone.id} = any(tell)`);
 		await tx.execute(sql`update notes set mentions = array_replace(mentions, ${gone.id}, ${stays.id}) where ${gone.id} = any(mentions)`);
 		await tx.execute(
 			sql`update ${weeklyFiles} set plan = jsonb_set(plan, '{people}', (select jsonb_object_agg(key, case when value = to_jsonb(${gone.id}::text) then to_jsonb(${stays.id}::text) else value end) from jsonb_each(plan->'people'))) where plan->'people' is not null and plan->'people' <> '{}'`,

@@ -1,5 +1,7 @@
 import { accountsGiven } from "./accountsGiven";
 import { amountCut } from "./amountCut";
+import { feedCame } from "./feedCame";
+import { feedWaits } from "./feedWaits";
 import type { Happening } from "./happening";
 import { named } from "./named";
 import { pastMark } from "./pastMark";
@@ -40,4 +42,6 @@ export const HAPPENINGS: readonly Happening[] = [
 	periodClosed,
 	viewGains,
 	accountsGiven,
+	feedCame,
+	feedWaits,
 ];

@@ -104,7 +104,7 @@ interface LookedProps {
 }
 
 /** A file that was looked at: how it is read, what it would do, what has to be confirmed. */
-function Looked({ view, weekly, today, confirmed, setConfirmed, onCancel }: LookedProps) {
+export function Looked({ view, weekly, today, confirmed, setConfirmed, onCancel }: LookedProps) {
 	const { busy, chosen } = weekly;
 	return (
 		<div className={busy ? "waiting" : ""} aria-busy={busy !== null}>

@@ -10,11 +10,13 @@ export interface Chosen {
 	readonly plan: Partial<WeeklyPlan> | null;
 }
 
+const NOTHING: Chosen = { day: null, plan: null };
+
 /** A file that is sent, looked at anew with each choice, and in the end taken in. */
 export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 	// Long: one state with all that changes it.
 	const [file, setFile] = useState<File | null>(null);
-	const [chosen, setChosen] = useState<Chosen>({ day: null, plan: null });
+	const [chosen, setChosen] = useState<Chosen>(NOTHING);
 	const [view, setView] = useState<WeeklyView | null>(null);
 	const [error, setError] = useState<string | null>(null);
 	const [busy, setBusy] = useState<"looking" | "taking" | null>(null);
@@ -47,15 +49,17 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 	const reset = () => {
 		setFile(null);
 		setView(null);
-		setChosen({ day: null, plan: null });
+		setChosen(NOTHING);
 	};
-	const pick = (next: File | null) => {
+	/** Takes up a file, perhaps with what is known of it already. */
+	const pick = (next: File | null, known: Chosen = NOTHING) => {
 		reset();
 		setError(null);
 		if (!next) return;
 		if (next.size > MOST_PACKED) return setError(tooLarge(next.size));
 		setFile(next);
-		void send(next, { day: null, plan: null }, false, []);
+		setChosen(known);
+		void send(next, known, false, []);
 	};
 	const choose = (next: Chosen) => {
 		setChosen(next);

@@ -1,0 +1,238 @@
+import { randomBytes } from "node:crypto";
+import { and, asc, desc, eq, isNull, ne, sql } from "drizzle-orm";
+import { z } from "zod";
+import { config } from "@/config/config";
+import { worksOn } from "@/core/people/person";
+import { formatDay } from "@/core/time/day";
+import { connection, type Sql } from "@/data/db";
+import { dataFeeds, feedRuns, weeklyFiles } from "@/data/schema";
+import { readContent } from "@/data/store/contents";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { Fault, notFound } from "@/platform/fault";
+import { newId } from "@/platform/ids";
+import { idSchema } from "@/platform/input";
+import { chosenName, personName } from "@/platform/names";
+import { feedAddress } from "./address";
+import type { Feed, FeedRun } from "./deliver";
+import { folderName } from "./folderName";
+
+const sender = z
+	.string()
+	.trim()
+	.toLowerCase()
+	.max(200)
+	.regex(/^[^\s@]*@[^\s@]+\.[^\s@]+$/, "Name senders as ops@company.example, or @company.example for anybody there.");
+
+const fields = {
+	name: z
+		.string()
+		.trim()
+		.min(1, "Enter a name.")
+		.max(60, "A name has at most 60 letters.")
+		.refine((name) => folderName(name) !== "", "A name needs a letter or a number."),
+	kind: z.enum(["weekly", "bundle"]),
+	covers: z.string().trim().max(100, "A part has at most 100 letters.").default(""),
+	tell: z.array(idSchema).max(50).default([]),
+	senders: z.array(sender).max(50, "Name at most 50 senders.").default([]),
+	due: z
+		.object({
+			days: z.array(z.number().int().min(1).max(7)).min(1, "Choose a day.").max(7),
+			at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write the time as 08:00."),
+		})
+		.nullable()
+		.default(null),
+};
+
+/** Sets up a feed, or changes one; it imports with the rights of the person who saved it last. */
+export const saveFeed = command({
+	name: "feeds.save",
+	right: "importBundle",
+	input: z.object({ id: idSchema.nullable(), ...fields, on: z.boolean().default(true) }),
+	async run({ context, input: { id, ...set }, tx }) {
+		const { organisation, now, actor } = context;
+		for (const one of set.tell) {
+			const person = organisation.people[organisation.personIndex.get(one) ?? -1];
+			if (!person || !worksOn(person, now.day)) throw notFound("person", one);
+		}
+		const before = id === null ? null : await feedOf(tx, id);
+		const others = await tx
+			.select()
+			.from(dataFeeds)
+			.where(and(isNull(dataFeeds.endedAt), ne(dataFeeds.id, id ?? "")));
+		const twin = others.find(({ name }) => folderName(name) === folderName(set.name));
+		if (twin) throw new Fault(422, "Name taken", `There is a feed ${twin.name} already; choose another name.`);
+		const same = set.kind === "weekly" ? others.find(({ kind, covers }) => kind === "weekly" && covers === set.covers) : undefined;
+		if (same)
+			throw new Fault(
+				422,
+				"Part taken",
+				`${same.name} brings weekly files of ${set.covers ? `the part ${set.covers}` : "the whole pipeline"} already; files of two feeds would replace each other. Name another part.`,
+			);
+		const row = { ...set, byId: actor.person.id };
+		const key = id ?? newId("feed");
+		if (before) await tx.update(dataFeeds).set(row).where(eq(dataFeeds.id, key));
+		else await tx.insert(dataFeeds).values({ ...row, id: key, salt: newSalt(), madeAt: new Date(now.instant) });
+		return {
+			result: { id: key },
+			touched: "nothing",
+			audit: { action: before ? "feed changed" : "feed set up", subject: key, detail: { name: set.name, kind: set.kind, part: set.covers || "all" } },
+		};
+	},
+});
+
+const newSalt = () => randomBytes(12).toString("base64url");
+
+/** Gives a feed another mail address; the old one no longer works. */
+export const replaceFeedAddress = command({
+	name: "feeds.replaceAddress",
+	right: "importBundle",
+	input: z.object({ id: idSchema }),
+	async run({ input: { id }, tx }) {
+		const { name } = await feedOf(tx, id);
+		await tx.update(dataFeeds).set({ salt: newSalt() }).where(eq(dataFeeds.id, id));
+		return { result: {}, touched: "nothing", audit: { action: "feed address replaced", subject: id, detail: { name } } };
+	},
+});
+
+/** Deletes a feed, or (`ended` false) puts it back; what it brought stays. */
+export const endFeed = command({
+	name: "feeds.end",
+	right: "importBundle",
+	input: z.object({ id: idSchema, ended: z.boolean().default(true) }),
+	async run({ context, input: { id, ended }, tx }) {
+		const [feed] = await tx.select().from(dataFeeds).where(eq(dataFeeds.id, id));
+		if (!feed) throw notFound("feed", id);
+		await tx
+			.update(dataFeeds)
+			.set({ endedAt: ended ? new Date(context.now.instant) : null })
+			.where(eq(dataFeeds.id, id));
+		return { result: {}, touched: "nothing", audit: { action: ended ? "feed deleted" : "feed restored", subject: id, detail: { name: feed.name } } };
+	},
+});
+
+/** A feed that there is. @throws Fault 404 */
+export async function feedOf(db: Sql, id: string): Promise<Feed> {
+	const [feed] = await db
+		.select()
+		.from(dataFeeds)
+		.where(and(eq(dataFeeds.id, id), isNull(dataFeeds.endedAt)));
+	if (!feed) throw notFound("feed", id);
+	return feed;
+}
+
+/** A file that came, as a list tells of it. */
+export interface RunView extends Pick<FeedRun, "id" | "way" | "name" | "state" | "words" | "day" | "before"> {
+	readonly on: string;
+	readonly at: string;
+	readonly sender: string | null;
+	/** it waited, and was imported by hand since */
+	readonly byHand: boolean;
+}
+
+export interface FeedView extends Pick<Feed, "id" | "name" | "kind" | "covers" | "due" | "on"> {
+	readonly by: string;
+	readonly tell: readonly { readonly id: string; readonly name: string }[];
+	readonly senders: readonly string[];
+	readonly address: string;
+	/** the folder that is watched; null where none is set */
+	readonly folder: string | null;
+	readonly runs: readonly RunView[];
+	readonly waiting: number;
+}
+
+export interface FeedsView {
+	readonly feeds: readonly FeedView[];
+	readonly people: readonly { readonly id: string; readonly name: string }[];
+	/** parts that weekly files are about so far */
+	readonly parts: readonly string[];
+	/** mails can come in at all */
+	readonly takesMail: boolean;
+	readonly today: string;
+}
+
+const SHOWN = 12;
+const MOST = 1000;
+
+/** All feeds with what came through each lately, the newest first. */
+export const readFeeds = query("feeds.read", "importBundle", async (context: Context): Promise<FeedsView> => {
+	const { organisation, now } = context;
+	const { db } = connection();
+	const { PORCH_LAMP_INBOX: inbox, PORCH_LAMP_INBOUND: inbound } = config();
+	const rows = await db.select().from(dataFeeds).where(isNull(dataFeeds.endedAt)).orderBy(asc(dataFeeds.madeAt), asc(dataFeeds.id));
+	const named = (id: string) => ({ id, name: personName(organisation, id) ?? id });
+	const feeds: FeedView[] = [];
+	for (const { id, name, kind, covers, due, on, byId, tell, senders, salt } of rows) {
+		const runs = await runsOf(context, id, SHOWN);
+		feeds.push({
+			...{ id, name, kind, covers, due, on, senders, runs },
+			by: named(byId).name,
+			tell: tell.map(named),
+			address: feedAddress({ id, salt }),
+			folder: inbox ? `${inbox}/${folderName(name)}` : null,
+			waiting: runs.filter(({ state }) => state === "waits").length,
+		});
+	}
+	const parts = await db.selectDistinct({ covers: weeklyFiles.covers }).from(weeklyFiles);
+	return {
+		feeds,
+		people: organisation.people.flatMap((person, i) =>
+			person.email && worksOn(person, now.day) ? [{ id: person.id, name: chosenName(organisation, i) }] : [],
+		),
+		parts: parts.flatMap(({ covers }) => covers || []).sort(),
+		takesMail: Boolean(inbound),
+		today: formatDay(now.day),
+	};
+});
+
+/** What came through a feed, the newest first. One that waited and was imported by hand since waits no more. */
+export async function runsOf({ organisation }: Context, feedId: string, limit: number): Promise<RunView[]> {
+	const { zone } = organisation.company.rules;
+	const rows = await connection()
+		.db.select({ run: feedRuns, byHand: sql<boolean>`exists (select from weekly_files f where f.digest = ${feedRuns.sha256})` })
+		.from(feedRuns)
+		.where(eq(feedRuns.feedId, feedId))
+		.orderBy(desc(feedRuns.at), desc(feedRuns.id))
+		.limit(limit);
+	return rows.map(({ run: { id, way, name, state, words, day, before, at, sender: from }, byHand }) => ({
+		...{ id, way, name, words, day, before },
+		state: state === "waits" && byHand ? "imported" : state,
+		byHand: state === "waits" && byHand,
+		on: formatDay(zone.dayOf(at.getTime())),
+		at: at.toISOString(),
+		sender: way === "api" ? personName(organisation, from) : from,
+	}));
+}
+
+/** What came through one feed over the last years, the newest first, as plain data. */
+export const readFeedRuns = query("feeds.runs", "importBundle", async (context: Context, id: string) => {
+	await feedOf(connection().db, id);
+	const runs = await runsOf(context, id, MOST);
+	return runs.map(({ on: _, byHand: __, ...run }) => run);
+});
+
+/** The bytes of a file that waits, to be looked at and imported by hand. */
+export const readWaiting = query("feeds.waiting", "importBundle", async (_: Context, id: string): Promise<{ name: string; bytes: Uint8Array }> => {
+	const { db } = connection();
+	const [run] = await db
+		.select()
+		.from(feedRuns)
+		.where(and(eq(feedRuns.id, id), eq(feedRuns.state, "waits")));
+	if (!run?.sha256) throw notFound("file", id);
+	const bytes = await readContent(db, run.sha256);
+	if (!bytes) throw new Fault(404, "Its content is missing", `What ${run.name} held isn’t stored here. Tell the administrator of this server.`);
+	return { name: run.name, bytes };
+});
+
+/** Hands a file to a feed that is on: gives the feed; the file itself is delivered beside it, by the feed’s own rights. */
+export const sendToFeed = command({
+	name: "feeds.send",
+	right: "importBundle",
+	server: true,
+	input: z.object({ id: idSchema }),
+	async run({ input: { id }, tx }) {
+		const feed = await feedOf(tx, id);
+		if (!feed.on) throw new Fault(409, "Switched off", `The feed ${feed.name} is switched off. Switch it on in Setup, Feeds.`);
+		return { result: feed, touched: "nothing", audit: [] };
+	},
+});

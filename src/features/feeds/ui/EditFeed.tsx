@@ -1,0 +1,130 @@
+"use client";
+import { useState } from "react";
+import { Form } from "react-bootstrap";
+import { FormDialog } from "@/ui/parts/FormDialog";
+import { type Input, useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import type { FeedsView, FeedView } from "../server/feeds";
+
+type Draft = Required<Input<"feeds.save">>;
+
+const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const MONDAY = { days: [1], at: "08:00" };
+
+const draftOf = (feed: FeedView | null): Draft => ({
+	id: feed?.id ?? null,
+	name: feed?.name ?? "",
+	kind: feed?.kind ?? "weekly",
+	covers: feed?.covers ?? "",
+	tell: feed?.tell.map(({ id }) => id) ?? [],
+	senders: [...(feed?.senders ?? [])],
+	due: feed?.due ? { days: [...feed.due.days], at: feed.due.at } : null,
+	on: feed?.on ?? true,
+});
+
+/** What a feed brings, from whom, by when, and who is told. */
+export function EditFeed({ feed, view, close }: { feed: FeedView | null; view: FeedsView; close: () => void }) {
+	// Long: one form, its fields in their order.
+	const [draft, setDraft] = useState<Draft>(draftOf(feed));
+	const [senders, setSenders] = useState(draft.senders.join(", "));
+	const run = useRun();
+	const act = useAct();
+	const set = (change: Partial<Draft>) => setDraft({ ...draft, ...change });
+	const due = draft.due;
+	const save = async () => {
+		const named = senders
+			.split(/[\s,;]+/)
+			.map((one) => one.trim())
+			.filter(Boolean);
+		if (await act(run("feeds.save", { ...draft, senders: named }), feed ? "Saved." : `${draft.name} added.`)) close();
+	};
+	return (
+		<FormDialog
+			title={feed ? `Edit ${feed.name}` : "Add feed"}
+			label={feed ? "Save" : "Add"}
+			onSave={() => void save()}
+			onClose={close}
+			not={!draft.name.trim() || (due !== null && !due.days.length)}
+			bodyClass="d-grid gap-3"
+		>
+			<Form.Group controlId="feed-name">
+				<Form.Label>Name</Form.Label>
+				<Form.Control value={draft.name} maxLength={60} placeholder="Monday report" onChange={({ target }) => set({ name: target.value })} />
+			</Form.Group>
+			<Form.Group controlId="feed-kind">
+				<Form.Label>What comes</Form.Label>
+				<Form.Select value={draft.kind} onChange={({ target }) => set({ kind: target.value as Draft["kind"] })}>
+					<option value="weekly">Weekly files: one row per open deal (CSV, XLSX, or a zip of one)</option>
+					<option value="bundle">Bundles: zips of all tables</option>
+				</Form.Select>
+			</Form.Group>
+			{draft.kind === "weekly" && (
+				<Form.Group controlId="feed-covers">
+					<Form.Label>Part of the pipeline</Form.Label>
+					<Form.Control
+						value={draft.covers}
+						maxLength={100}
+						list="feed-parts"
+						placeholder="all of it"
+						onChange={({ target }) => set({ covers: target.value })}
+					/>
+					<datalist id="feed-parts">
+						{view.parts.map((part) => (
+							<option key={part} value={part} />
+						))}
+					</datalist>
+					<Form.Text>Columns are read as in the last file of this part.</Form.Text>
+				</Form.Group>
+			)}
+			<Form.Group controlId="feed-senders">
+				<Form.Label>Who may send it by mail</Form.Label>
+				<Form.Control value={senders} placeholder="reports@company.example, @company.example" onChange={({ target }) => setSenders(target.value)} />
+				<Form.Text>They get the report of what came of each file. Without anyone, no mail is taken.</Form.Text>
+			</Form.Group>
+			<fieldset>
+				<legend className="fs-6">Due</legend>
+				<Form.Check
+					id="feed-due"
+					label="Tell us when no file has come by its hour"
+					checked={due !== null}
+					onChange={({ target }) => set({ due: target.checked ? MONDAY : null })}
+				/>
+				{due && (
+					<div className="feed-days mt-2">
+						{DAYS.map((label, i) => (
+							<Form.Check
+								key={label}
+								id={`feed-day-${i + 1}`}
+								label={label}
+								checked={due.days.includes(i + 1)}
+								onChange={({ target }) =>
+									set({ due: { ...due, days: (target.checked ? [...due.days, i + 1] : due.days.filter((day) => day !== i + 1)).sort() } })
+								}
+							/>
+						))}
+						<Form.Control
+							size="sm"
+							type="time"
+							aria-label="By this time"
+							className="w-auto"
+							value={due.at}
+							onChange={({ target }) => set({ due: { ...due, at: target.value } })}
+						/>
+					</div>
+				)}
+			</fieldset>
+			<Form.Group controlId="feed-tell">
+				<Form.Label>Who is told</Form.Label>
+				<Form.Select multiple htmlSize={5} value={draft.tell} onChange={({ target }) => set({ tell: [...target.selectedOptions].map(({ value }) => value) })}>
+					{view.people.map(({ id, name }) => (
+						<option key={id} value={id}>
+							{name}
+						</option>
+					))}
+				</Form.Select>
+				<Form.Text>Of every file that waits, is refused or doesn’t come; of what was imported in their digest.</Form.Text>
+			</Form.Group>
+			<Form.Check id="feed-on" type="switch" label="Switched on" checked={draft.on} onChange={({ target }) => set({ on: target.checked })} />
+		</FormDialog>
+	);
+}
