@@ -1,8 +1,9 @@
 import { expect, signIn, test } from "../kit/browser";
 
 const HEADER = "Ref,Opportunity,Company,Phase,Value,Closing date,Responsible";
-const OVENS = "F1,Deck ovens for the pier,Pier Bakery,Site survey,42500,2026-12-18,Ines Valdoro";
-const part = `Feeds ${Date.now()}`;
+const stamp = Date.now();
+const OVENS = `F${stamp},Deck ovens for the pier,Pier Bakery,Site survey,42500,2026-12-18,Ines Valdoro`;
+const part = `Feeds ${stamp}`;
 
 test("a feed is added, brings a file by itself, and one that asks something is reviewed and imported", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=feeds");

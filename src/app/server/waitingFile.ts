@@ -3,7 +3,7 @@ import { readWaiting } from "@/features/feeds/server/feeds";
 import { callerOf, faultResponse } from "@/platform/http/api";
 
 /** A file of a feed that waits for an answer, to be looked at by those who import. */
-export async function waitingFileAnswer(request: Request, [, id = ""]: readonly string[]): Promise<Response> {
+export async function waitingFileAnswer(request: Request, [id = ""]: readonly string[]): Promise<Response> {
 	try {
 		const { name, bytes } = await readWaiting(await callerOf(request), id);
 		return new Response(bytes as BodyInit, {

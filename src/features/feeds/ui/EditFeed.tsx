@@ -81,38 +81,7 @@ export function EditFeed({ feed, view, close }: { feed: FeedView | null; view: F
 				<Form.Control value={senders} placeholder="reports@company.example, @company.example" onChange={({ target }) => setSenders(target.value)} />
 				<Form.Text>They get the report of what came of each file. Without anyone, no mail is taken.</Form.Text>
 			</Form.Group>
-			<fieldset>
-				<legend className="fs-6">Due</legend>
-				<Form.Check
-					id="feed-due"
-					label="Tell us when no file has come by its hour"
-					checked={due !== null}
-					onChange={({ target }) => set({ due: target.checked ? MONDAY : null })}
-				/>
-				{due && (
-					<div className="feed-days mt-2">
-						{DAYS.map((label, i) => (
-							<Form.Check
-								key={label}
-								id={`feed-day-${i + 1}`}
-								label={label}
-								checked={due.days.includes(i + 1)}
-								onChange={({ target }) =>
-									set({ due: { ...due, days: (target.checked ? [...due.days, i + 1] : due.days.filter((day) => day !== i + 1)).sort() } })
-								}
-							/>
-						))}
-						<Form.Control
-							size="sm"
-							type="time"
-							aria-label="By this time"
-							className="w-auto"
-							value={due.at}
-							onChange={({ target }) => set({ due: { ...due, at: target.value } })}
-						/>
-					</div>
-				)}
-			</fieldset>
+			<Due due={due} set={(next) => set({ due: next })} />
 			<Form.Group controlId="feed-tell">
 				<Form.Label>Who is told</Form.Label>
 				<Form.Select multiple htmlSize={5} value={draft.tell} onChange={({ target }) => set({ tell: [...target.selectedOptions].map(({ value }) => value) })}>
@@ -126,5 +95,41 @@ export function EditFeed({ feed, view, close }: { feed: FeedView | null; view: F
 			</Form.Group>
 			<Form.Check id="feed-on" type="switch" label="Switched on" checked={draft.on} onChange={({ target }) => set({ on: target.checked })} />
 		</FormDialog>
+	);
+}
+
+/** By when a file has to have come. */
+function Due({ due, set }: { due: Draft["due"]; set: (next: Draft["due"]) => void }) {
+	return (
+		<fieldset>
+			<legend className="fs-6">Due</legend>
+			<Form.Check
+				id="feed-due"
+				label="Tell us when no file has come by its hour"
+				checked={due !== null}
+				onChange={({ target }) => set(target.checked ? MONDAY : null)}
+			/>
+			{due && (
+				<div className="feed-days mt-2">
+					{DAYS.map((label, i) => (
+						<Form.Check
+							key={label}
+							id={`feed-day-${i + 1}`}
+							label={label}
+							checked={due.days.includes(i + 1)}
+							onChange={({ target }) => set({ ...due, days: (target.checked ? [...due.days, i + 1] : due.days.filter((day) => day !== i + 1)).sort() })}
+						/>
+					))}
+					<Form.Control
+						size="sm"
+						type="time"
+						aria-label="By this time"
+						className="w-auto"
+						value={due.at}
+						onChange={({ target }) => set({ ...due, at: target.value })}
+					/>
+				</div>
+			)}
+		</fieldset>
 	);
 }

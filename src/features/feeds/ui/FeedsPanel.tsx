@@ -44,7 +44,7 @@ export function FeedsPanel({ view }: { view: FeedsView }) {
 function Feed({ feed, view, onEdit }: { feed: FeedView; view: FeedsView; onEdit: () => void }) {
 	const run = useRun();
 	const act = useAct();
-	const { id, name, kind, covers, on, due, address, folder, senders, tell, by, runs } = feed;
+	const { id, name, kind, covers, on, due, tell, by, runs } = feed;
 	return (
 		<section className="panel mb-3" aria-label={name}>
 			<div className="d-flex justify-content-between gap-3">
@@ -70,36 +70,45 @@ function Feed({ feed, view, onEdit }: { feed: FeedView; view: FeedsView; onEdit:
 				{due ? `; due ${listed(due.days.map((day) => DAYS[day - 1] ?? ""))} by ${due.at}` : ""}
 				{tell.length > 0 && `; tells ${listed(tell.map((one) => one.name))}`}.
 			</p>
-			<dl className="feed-ways small-text">
-				<dt>By mail</dt>
-				<dd>
-					{!view.takesMail ? (
-						"No mail comes in here: the administrator of this server sets PORCH_LAMP_INBOUND."
-					) : senders.length ? (
-						<>
-							<code>{address}</code> from {listed([...senders])}{" "}
-							<Button
-								size="sm"
-								variant="link"
-								className="p-0 align-baseline"
-								onClick={() => void act(run("feeds.replaceAddress", { id }), "Replaced; mails to the old address are refused.")}
-							>
-								Replace address
-							</Button>
-						</>
-					) : (
-						"Name who may send."
-					)}
-				</dd>
-				<dt>From a folder</dt>
-				<dd>{folder ? <code>{folder}</code> : "No folder is watched: the administrator of this server sets PORCH_LAMP_INBOX."}</dd>
-				<dt>Over the API</dt>
-				<dd>
-					<code>POST /api/v1/feeds/{id}/files?name=…</code>
-				</dd>
-			</dl>
+			<Ways feed={feed} takesMail={view.takesMail} />
 			<Runs runs={runs} today={view.today} kind={kind} covers={covers} />
 		</section>
+	);
+}
+
+/** The addresses a feed is fed at. */
+function Ways({ feed: { id, address, folder, senders }, takesMail }: { feed: FeedView; takesMail: boolean }) {
+	const run = useRun();
+	const act = useAct();
+	return (
+		<dl className="feed-ways small-text">
+			<dt>By mail</dt>
+			<dd>
+				{!takesMail ? (
+					"No mail comes in here: the administrator of this server sets PORCH_LAMP_INBOUND."
+				) : senders.length ? (
+					<>
+						<code>{address}</code> from {listed([...senders])}{" "}
+						<Button
+							size="sm"
+							variant="link"
+							className="p-0 align-baseline"
+							onClick={() => void act(run("feeds.replaceAddress", { id }), "Replaced; mails to the old address are refused.")}
+						>
+							Replace address
+						</Button>
+					</>
+				) : (
+					"Name who may send."
+				)}
+			</dd>
+			<dt>From a folder</dt>
+			<dd>{folder ? <code>{folder}</code> : "No folder is watched: the administrator of this server sets PORCH_LAMP_INBOX."}</dd>
+			<dt>Over the API</dt>
+			<dd>
+				<code>POST /api/v1/feeds/{id}/files?name=…</code>
+			</dd>
+		</dl>
 	);
 }
 
