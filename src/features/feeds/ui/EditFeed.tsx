@@ -82,17 +82,21 @@ export function EditFeed({ feed, view, close }: { feed: FeedView | null; view: F
 				<Form.Text>They get the report of what came of each file. Without anyone, no mail is taken.</Form.Text>
 			</Form.Group>
 			<Due due={due} set={(next) => set({ due: next })} />
-			<Form.Group controlId="feed-tell">
-				<Form.Label>Who is told</Form.Label>
-				<Form.Select multiple htmlSize={5} value={draft.tell} onChange={({ target }) => set({ tell: [...target.selectedOptions].map(({ value }) => value) })}>
+			<fieldset>
+				<legend className="fs-6">Who is told</legend>
+				<div className="feed-people">
 					{view.people.map(({ id, name }) => (
-						<option key={id} value={id}>
-							{name}
-						</option>
+						<Form.Check
+							key={id}
+							id={`feed-tell-${id}`}
+							label={name}
+							checked={draft.tell.includes(id)}
+							onChange={({ target }) => set({ tell: target.checked ? [...draft.tell, id] : draft.tell.filter((one) => one !== id) })}
+						/>
 					))}
-				</Form.Select>
+				</div>
 				<Form.Text>Of every file that waits, is refused or doesn’t come; of what was imported in their digest.</Form.Text>
-			</Form.Group>
+			</fieldset>
 			<Form.Check id="feed-on" type="switch" label="Switched on" checked={draft.on} onChange={({ target }) => set({ on: target.checked })} />
 		</FormDialog>
 	);
