@@ -13,7 +13,7 @@ import { changeTask } from "@/features/tasks/server/changeTask";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { callHooks } from "@/features/webhooks/server/callHooks";
 import { callAgain, makeHook, readHooks, removeHook, switchHook } from "@/features/webhooks/server/hooks";
-import { isInside } from "@/features/webhooks/server/insideAddress";
+import { isInside } from "@/platform/http/outside";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";

@@ -26,6 +26,16 @@ export const dataFeeds = pgTable("data_feeds", {
 	due: jsonb("due").$type<FeedDue>(),
 	/** makes its mail address: with another one the old address no longer works */
 	salt: text("salt").notNull(),
+	/** where it is fetched, with a header that is kept sealed (`Name: value`) */
+	url: text("url"),
+	header: text("header"),
+	/** when, by an RFC 5545 rule in the company’s zone, and when next */
+	rule: text("rule"),
+	nextAt: instant("next_at"),
+	fetchedAt: instant("fetched_at"),
+	/** what the last answer said of itself, so that only another is fetched */
+	etag: text("etag"),
+	lastModified: text("last_modified"),
 	madeAt: instant("made_at").notNull(),
 	on: boolean("on").notNull().default(true),
 	endedAt: instant("ended_at"),
@@ -43,7 +53,7 @@ export const feedRuns = pgTable(
 			.notNull()
 			.references(() => dataFeeds.id, { onDelete: "cascade" }),
 		at: instant("at").notNull(),
-		/** `mail`, `folder` or `api`; empty for one that didn’t come */
+		/** `mail`, `folder`, `api` or `address`; empty for one that didn’t come */
 		way: text("way").notNull(),
 		/** of the file; of one that didn’t come: when it was due */
 		name: text("name").notNull(),

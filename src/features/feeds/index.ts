@@ -2,10 +2,11 @@ import { capability } from "@/platform/capability";
 import { feedRoutes } from "./server/apiRoutes";
 import { missFiles } from "./server/due";
 import { endFeed, readFeedRuns, readFeeds, readWaiting, replaceFeedAddress, saveFeed, sendToFeed } from "./server/feeds";
+import { fetchFeeds } from "./server/fetchFeeds";
 import { endStale } from "./server/stale";
 import { watchFolders } from "./server/watchFolders";
 
-/** Ways by which data comes by itself: by mail, from a watched folder, over the API. */
+/** Ways by which data comes by itself: by mail, from a watched folder, from an address, over the API. */
 export const feeding = capability({
 	key: "feeds",
 	commands: [saveFeed, replaceFeedAddress, endFeed, sendToFeed],
@@ -13,6 +14,7 @@ export const feeding = capability({
 	api: feedRoutes,
 	often: [
 		{ name: "watch-folders", afterWrites: false, run: () => watchFolders() },
+		{ name: "fetch-feeds", afterWrites: false, run: () => fetchFeeds() },
 		{ name: "miss-files", afterWrites: false, run: missFiles },
 		{ name: "end-stale-files", afterWrites: false, run: endStale },
 	],

@@ -18,7 +18,7 @@ export type FeedRun = typeof feedRuns.$inferSelect;
 
 /** A file as it came. */
 export interface Delivery {
-	readonly way: "mail" | "folder" | "api";
+	readonly way: "mail" | "folder" | "api" | "address";
 	readonly name: string;
 	readonly bytes: Uint8Array;
 	/** an address, or the id of who called */

@@ -13,9 +13,12 @@ import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { chosenName, personName } from "@/platform/names";
+import { seal } from "@/platform/sealedText";
 import { feedAddress } from "./address";
 import type { Feed, FeedRun } from "./deliver";
+import { whyNot } from "./fetchAddress";
 import { folderName } from "./folderName";
+import { isRule, nextTime } from "./rhythm";
 
 const sender = z
 	.string()
@@ -35,6 +38,15 @@ const fields = {
 	covers: z.string().trim().max(100, "A part has at most 100 letters.").default(""),
 	tell: z.array(idSchema).max(50).default([]),
 	senders: z.array(sender).max(50, "Name at most 50 senders.").default([]),
+	url: z.url("Enter an address such as https://system.example/report.csv.").max(2000).nullable().default(null),
+	/** left out: the one that is kept stays; null: none */
+	header: z
+		.string()
+		.trim()
+		.max(4000)
+		.regex(/^[\w-]+:\s*\S.*$/, "A header is written as Authorization: Bearer …")
+		.nullish(),
+	rule: z.string().trim().max(500).refine(isRule, "Write a rule of RFC 5545, hourly at most, such as FREQ=DAILY;BYHOUR=6;BYMINUTE=0.").nullable().default(null),
 	due: z
 		.object({
 			days: z.array(z.number().int().min(1).max(7)).min(1, "Choose a day.").max(7),
@@ -49,8 +61,9 @@ export const saveFeed = command({
 	name: "feeds.save",
 	right: "importBundle",
 	input: z.object({ id: idSchema.nullable(), ...fields, on: z.boolean().default(true) }),
-	async run({ context, input: { id, ...set }, tx }) {
+	async run({ context, input: { id, header, ...set }, tx }) {
 		const { organisation, now, actor } = context;
+		demandFetched(set);
 		for (const one of set.tell) {
 			const person = organisation.people[organisation.personIndex.get(one) ?? -1];
 			if (!person || !worksOn(person, now.day)) throw notFound("person", one);
@@ -69,7 +82,14 @@ export const saveFeed = command({
 				"Part taken",
 				`${same.name} brings weekly files of ${set.covers ? `the part ${set.covers}` : "the whole pipeline"} already; files of two feeds would replace each other. Name another part.`,
 			);
-		const row = { ...set, byId: actor.person.id };
+		// Another address or rhythm is fetched afresh, by the server’s own clock.
+		const anew = set.url !== before?.url ? { etag: null, lastModified: null } : {};
+		const nextAt = set.url && set.rule ? nextTime(set.rule, now.instant, Date.now(), organisation.company.rules.zone) : null;
+		const row = {
+			...{ ...set, ...anew, byId: actor.person.id },
+			...(header === undefined ? {} : { header: header === null ? null : seal(header) }),
+			...(set.url !== before?.url || set.rule !== before?.rule ? { nextAt: nextAt === null ? null : new Date(nextAt) } : {}),
+		};
 		const key = id ?? newId("feed");
 		if (before) await tx.update(dataFeeds).set(row).where(eq(dataFeeds.id, key));
 		else await tx.insert(dataFeeds).values({ ...row, id: key, salt: newSalt(), madeAt: new Date(now.instant) });
@@ -80,6 +100,14 @@ export const saveFeed = command({
 		};
 	},
 });
+
+/** @throws Fault 422 for an address that isn’t fetched, or without a rhythm */
+function demandFetched({ url, rule }: { readonly url: string | null; readonly rule: string | null }): void {
+	if (url === null) return;
+	const no = whyNot(new URL(url));
+	if (no) throw new Fault(422, "Can’t be fetched", `${no} To allow addresses inside, start the program with PORCH_LAMP_HOOKS_INSIDE=on.`);
+	if (rule === null) throw new Fault(422, "Choose when", "Choose when the address is fetched.");
+}
 
 const newSalt = () => randomBytes(12).toString("base64url");
 
@@ -135,6 +163,13 @@ export interface FeedView extends Pick<Feed, "id" | "name" | "kind" | "covers" |
 	readonly tell: readonly { readonly id: string; readonly name: string }[];
 	readonly senders: readonly string[];
 	readonly address: string;
+	readonly url: string | null;
+	readonly rule: string | null;
+	/** a header is kept with the address */
+	readonly hasHeader: boolean;
+	/** when it was fetched last, and is fetched next; ISO instants */
+	readonly fetchedAt: string | null;
+	readonly nextAt: string | null;
 	/** the folder that is watched; null where none is set */
 	readonly folder: string | null;
 	readonly runs: readonly RunView[];
@@ -148,6 +183,7 @@ export interface FeedsView {
 	readonly parts: readonly string[];
 	/** mails can come in at all */
 	readonly takesMail: boolean;
+	readonly zone: string;
 	readonly today: string;
 }
 
@@ -162,10 +198,13 @@ export const readFeeds = query("feeds.read", "importBundle", async (context: Con
 	const rows = await db.select().from(dataFeeds).where(isNull(dataFeeds.endedAt)).orderBy(asc(dataFeeds.madeAt), asc(dataFeeds.id));
 	const named = (id: string) => ({ id, name: personName(organisation, id) ?? id });
 	const feeds: FeedView[] = [];
-	for (const { id, name, kind, covers, due, on, byId, tell, senders, salt } of rows) {
+	for (const { id, name, kind, covers, due, on, byId, tell, senders, salt, url, rule, header, fetchedAt, nextAt } of rows) {
 		const runs = await runsOf(context, id, SHOWN);
 		feeds.push({
-			...{ id, name, kind, covers, due, on, senders, runs },
+			...{ id, name, kind, covers, due, on, senders, runs, url, rule },
+			hasHeader: header !== null,
+			fetchedAt: fetchedAt?.toISOString() ?? null,
+			nextAt: nextAt?.toISOString() ?? null,
 			by: named(byId).name,
 			tell: tell.map(named),
 			address: feedAddress({ id, salt }),
@@ -181,6 +220,7 @@ export const readFeeds = query("feeds.read", "importBundle", async (context: Con
 		),
 		parts: parts.flatMap(({ covers }) => covers || []).sort(),
 		takesMail: Boolean(inbound),
+		zone: organisation.company.rules.zone.name,
 		today: formatDay(now.day),
 	};
 });

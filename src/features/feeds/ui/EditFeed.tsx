@@ -6,7 +6,7 @@ import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { FeedsView, FeedView } from "../server/feeds";
 
-type Draft = Required<Input<"feeds.save">>;
+type Draft = Required<Omit<Input<"feeds.save">, "header">>;
 
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const MONDAY = { days: [1], at: "08:00" };
@@ -20,6 +20,8 @@ const draftOf = (feed: FeedView | null): Draft => ({
 	senders: [...(feed?.senders ?? [])],
 	due: feed?.due ? { days: [...feed.due.days], at: feed.due.at } : null,
 	on: feed?.on ?? true,
+	url: feed?.url ?? null,
+	rule: feed?.rule ?? null,
 });
 
 /** What a feed brings, from whom, by when, and who is told. */
@@ -27,6 +29,7 @@ export function EditFeed({ feed, view, close }: { feed: FeedView | null; view: F
 	// Long: one form, its fields in their order.
 	const [draft, setDraft] = useState<Draft>(draftOf(feed));
 	const [senders, setSenders] = useState(draft.senders.join(", "));
+	const [header, setHeader] = useState<string | null>(null);
 	const run = useRun();
 	const act = useAct();
 	const set = (change: Partial<Draft>) => setDraft({ ...draft, ...change });
@@ -36,7 +39,13 @@ export function EditFeed({ feed, view, close }: { feed: FeedView | null; view: F
 			.split(/[\s,;]+/)
 			.map((one) => one.trim())
 			.filter(Boolean);
-		if (await act(run("feeds.save", { ...draft, senders: named }), feed ? "Saved." : `${draft.name} added.`)) close();
+		if (
+			await act(
+				run("feeds.save", { ...draft, senders: named, ...(header === null ? {} : { header: header.trim() || null }) }),
+				feed ? "Saved." : `${draft.name} added.`,
+			)
+		)
+			close();
 	};
 	return (
 		<FormDialog
@@ -81,6 +90,7 @@ export function EditFeed({ feed, view, close }: { feed: FeedView | null; view: F
 				<Form.Control value={senders} placeholder="reports@company.example, @company.example" onChange={({ target }) => setSenders(target.value)} />
 				<Form.Text>They get the report of what came of each file. Without anyone, no mail is taken.</Form.Text>
 			</Form.Group>
+			<FetchFields draft={draft} set={set} hasHeader={feed?.hasHeader ?? false} header={header} setHeader={setHeader} />
 			<Due due={due} set={(next) => set({ due: next })} />
 			<fieldset>
 				<legend className="fs-6">Who is told</legend>
@@ -135,5 +145,64 @@ function Due({ due, set }: { due: Draft["due"]; set: (next: Draft["due"]) => voi
 				</div>
 			)}
 		</fieldset>
+	);
+}
+
+const RULES = [
+	{ rule: "FREQ=HOURLY;BYMINUTE=0", label: "every hour" },
+	{ rule: "FREQ=DAILY;BYHOUR=6;BYMINUTE=0", label: "every day at 06:00" },
+	{ rule: "FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR;BYHOUR=6;BYMINUTE=0", label: "Monday to Friday at 06:00" },
+	{ rule: "FREQ=WEEKLY;BYDAY=MO;BYHOUR=6;BYMINUTE=0", label: "Mondays at 06:00" },
+] as const;
+
+interface FetchProps {
+	readonly draft: Pick<Draft, "url" | "rule">;
+	readonly set: (change: Partial<Draft>) => void;
+	readonly hasHeader: boolean;
+	/** null: left as it is */
+	readonly header: string | null;
+	readonly setHeader: (header: string) => void;
+}
+
+/** The address a feed is fetched at, when, and with which header. */
+function FetchFields({ draft: { url, rule }, set, hasHeader, header, setHeader }: FetchProps) {
+	const usual = RULES.some((one) => one.rule === rule);
+	const fetched = (next: string) => set({ url: next.trim() || null, rule: next.trim() ? (rule ?? RULES[1].rule) : null });
+	return (
+		<>
+			<Form.Group controlId="feed-url">
+				<Form.Label>Address it is fetched at</Form.Label>
+				<Form.Control value={url ?? ""} placeholder="none" onChange={({ target }) => fetched(target.value)} />
+			</Form.Group>
+			{url !== null && (
+				<>
+					<Form.Group controlId="feed-rule">
+						<Form.Label>When</Form.Label>
+						<Form.Select
+							value={usual ? (rule ?? "") : "own"}
+							onChange={({ target }) => set({ rule: target.value === "own" ? "FREQ=DAILY;BYHOUR=7;BYMINUTE=30" : target.value })}
+						>
+							{RULES.map((one) => (
+								<option key={one.rule} value={one.rule}>
+									{one.label}
+								</option>
+							))}
+							<option value="own">by a rule of your own (RFC 5545)</option>
+						</Form.Select>
+						{!usual && <Form.Control className="mt-2" aria-label="Rule" value={rule ?? ""} onChange={({ target }) => set({ rule: target.value })} />}
+					</Form.Group>
+					<Form.Group controlId="feed-header">
+						<Form.Label>Header</Form.Label>
+						<Form.Control
+							value={header ?? ""}
+							autoComplete="off"
+							placeholder={hasHeader ? "one is kept; type to replace it" : "Authorization: Bearer …"}
+							onChange={({ target }) => setHeader(target.value)}
+						/>
+						<Form.Text>It is kept sealed, and never shown again.</Form.Text>
+					</Form.Group>
+				</>
+			)}
+		</>
 	);
 }

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useState } from "react";
 import { Badge, Button } from "react-bootstrap";
 import { listed } from "@/core/words/grammar";
-import { nearDate } from "@/ui/format";
+import { instantWords, nearDate } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { FeedsView, FeedView, RunView } from "../server/feeds";
@@ -70,14 +70,15 @@ function Feed({ feed, view, onEdit }: { feed: FeedView; view: FeedsView; onEdit:
 				{due ? `; due ${listed(due.days.map((day) => DAYS[day - 1] ?? ""))} by ${due.at}` : ""}
 				{tell.length > 0 && `; tells ${listed(tell.map((one) => one.name))}`}.
 			</p>
-			<Ways feed={feed} takesMail={view.takesMail} />
+			<Ways feed={feed} takesMail={view.takesMail} zone={view.zone} />
 			<Runs runs={runs} today={view.today} kind={kind} covers={covers} />
 		</section>
 	);
 }
 
 /** The addresses a feed is fed at. */
-function Ways({ feed: { id, address, folder, senders }, takesMail }: { feed: FeedView; takesMail: boolean }) {
+function Ways({ feed, takesMail, zone }: { feed: FeedView; takesMail: boolean; zone: string }) {
+	const { id, address, folder, senders, url } = feed;
 	const run = useRun();
 	const act = useAct();
 	return (
@@ -104,11 +105,26 @@ function Ways({ feed: { id, address, folder, senders }, takesMail }: { feed: Fee
 			</dd>
 			<dt>From a folder</dt>
 			<dd>{folder ? <code>{folder}</code> : "No folder is watched: the administrator of this server sets PORCH_LAMP_INBOX."}</dd>
+			<dt>From an address</dt>
+			<dd>{url ? <Fetched feed={feed} zone={zone} /> : "No address is fetched."}</dd>
 			<dt>Over the API</dt>
 			<dd>
 				<code>POST /api/v1/feeds/{id}/files?name=…</code>
 			</dd>
 		</dl>
+	);
+}
+
+function Fetched({ feed: { url, fetchedAt, nextAt, hasHeader }, zone }: { feed: FeedView; zone: string }) {
+	const times = [
+		fetchedAt && `fetched ${instantWords(fetchedAt, zone)}`,
+		nextAt ? `next ${instantWords(nextAt, zone)}` : "not fetched any more: its rule has ended",
+	];
+	return (
+		<>
+			<code>{url}</code>
+			{hasHeader && " with a header"}; {times.filter(Boolean).join(", ")}
+		</>
 	);
 }
 

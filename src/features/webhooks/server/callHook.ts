@@ -1,9 +1,7 @@
 import { createHmac } from "node:crypto";
-import { lookup } from "node:dns";
 import { request as plain } from "node:http";
 import { request as secure } from "node:https";
-import type { LookupFunction } from "node:net";
-import { insideAllowed, isInside, namesInside } from "./insideAddress";
+import { insideAllowed, namesInside, outside } from "@/platform/http/outside";
 
 const PATIENCE = 10_000;
 /** of an answer so much is read, and no more waited for */
@@ -17,17 +15,6 @@ export interface Answered {
 /** `sha256=` and the HMAC (SHA-256) over the timestamp, a point and the body. */
 export const signature = (secret: string, timestamp: string, body: string): string =>
 	`sha256=${createHmac("sha256", secret).update(`${timestamp}.${body}`).digest("hex")}`;
-
-/** Finds the addresses of a name, and refuses those inside our own network: the one that was looked at is the one that is called. */
-const outside: LookupFunction = (host, options, done) =>
-	lookup(host, { ...options, all: true }, (error, addresses) => {
-		if (error) return done(error, "");
-		const found = addresses as unknown as { address: string; family: number }[];
-		const inside = found.find(({ address }) => isInside(address));
-		if (inside) return done(new Error(`${host} is inside our own network (${inside.address})`) as NodeJS.ErrnoException, "");
-		if (options.all) return done(null, found as never);
-		done(null, found[0]?.address ?? "", found[0]?.family);
-	});
 
 /** Calls an address with a signed body. A redirect isn't followed, a long answer isn't read, a slow one isn't waited for. */
 export function callHook(address: string, secret: string, event: string, body: string, id: string): Promise<Answered> {

@@ -6,10 +6,10 @@ import { webhookCalls, webhooks } from "@/data/schema";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
+import { insideAllowed, namesInside } from "@/platform/http/outside";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { seal } from "@/platform/sealedText";
-import { insideAllowed, namesInside } from "./insideAddress";
 
 /** What an address can be called for. */
 export const HOOK_EVENTS = ["task.given", "task.changed", "round.ended"] as const;

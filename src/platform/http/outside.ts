@@ -1,4 +1,5 @@
-import { BlockList, isIP } from "node:net";
+import { lookup } from "node:dns";
+import { BlockList, isIP, type LookupFunction } from "node:net";
 import { config } from "@/config/config";
 
 /** Addresses of one's own machine and network, and those that lead nowhere (RFC 6890). */
@@ -45,7 +46,7 @@ export function isInside(address: string): boolean {
 	return INSIDE.check(plain, family === 4 ? "ipv4" : "ipv6") || /^::ffff:/i.test(plain);
 }
 
-/** The setting that lets webhooks call addresses inside one's own network. */
+/** The setting that lets webhooks and feeds call addresses inside one's own network. */
 const SETTING = "PORCH_LAMP_HOOKS_INSIDE";
 
 /** Whether the host of an address, as it is written, lies inside: an IP address that does, or a name of this machine. */
@@ -60,3 +61,14 @@ export function namesInside({ hostname }: URL): boolean {
 
 /** Whether an address may be called although it lies inside: a setting allows all, and the receiver that ships is always allowed, by its very address. */
 export const insideAllowed = (url: URL): boolean => config()[SETTING] === "on" || url.href === config().PORCH_LAMP_RECEIVER;
+
+/** Finds the addresses of a name, and refuses those inside our own network: the one that was looked at is the one that is called. */
+export const outside: LookupFunction = (host, options, done) =>
+	lookup(host, { ...options, all: true }, (error, addresses) => {
+		if (error) return done(error, "");
+		const found = addresses as unknown as { address: string; family: number }[];
+		const inside = found.find(({ address }) => isInside(address));
+		if (inside) return done(new Error(`${host} is inside our own network (${inside.address})`) as NodeJS.ErrnoException, "");
+		if (options.all) return done(null, found as never);
+		done(null, found[0]?.address ?? "", found[0]?.family);
+	});
