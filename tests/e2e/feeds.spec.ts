@@ -31,10 +31,7 @@ test("a feed is added, brings a file by itself, and one that asks something is r
 	await feed.getByRole("button", { name: "Review pipeline 2026-11-16.csv" }).click();
 	const review = page.getByRole("dialog", { name: "Review pipeline 2026-11-16.csv" });
 	await expect(review.getByRole("button", { name: "Import", exact: true })).toBeDisabled();
-	await review
-		.getByRole("checkbox", { name: /amount|right|yes/i })
-		.last()
-		.check();
+	for (const box of await review.getByRole("checkbox", { name: /^Yes, / }).all()) await box.check();
 	await review.getByRole("button", { name: "Import", exact: true }).click();
 	await expect(page.getByText("Imported for 16 Nov 2026: 0 new, 1 changed, 0 missing.")).toBeVisible();
 	await expect(feed.getByRole("listitem").filter({ hasText: "pipeline 2026-11-16.csv" })).toContainText("imported by hand");

@@ -25,7 +25,7 @@ export interface Doer {
 export interface ApiRoute {
 	/** names it in the OpenAPI document */
 	readonly id: string;
-	readonly method: "get" | "post" | "patch" | "delete";
+	readonly method: "get" | "post" | "put" | "patch" | "delete";
 	readonly path: string;
 	readonly summary: string;
 	readonly query?: z.ZodObject;

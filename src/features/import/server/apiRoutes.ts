@@ -5,6 +5,7 @@ import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { readBody } from "@/platform/http/body";
 import { bundleFiles, exportBundle } from "./exportBundle";
 import { importSchema, listImports, readImport, registerImport, startImport } from "./importBundle";
+import { pushRoutes } from "./push/apiRoutes";
 import { weeklyRoutes } from "./weekly/apiRoutes";
 
 const flag = (standard: "true" | "false", description: string) =>
@@ -19,6 +20,7 @@ const json = (description: string, schema: unknown) => ({ description, content: 
 
 export const importRoutes = [
 	...weeklyRoutes,
+	...pushRoutes,
 	apiRoute({
 		by: registerImport,
 		id: "importBundle",
