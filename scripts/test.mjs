@@ -12,8 +12,8 @@ import { main, say } from "./lib/say.mjs";
 const TODAY = "2026-11-24";
 const data = inRoot("var", "test");
 /** The interface’s tests in parts that take about as long: what mostly looks, what starts programs of its own with some others, and all the rest. */
-const LOOKING = ["care", "files", "guide", "looks", "past", "patterns", "phone", "picture", "river", "sheet"];
-const STARTING = ["api", "begin", "inspection", "people", "start"];
+const LOOKING = ["care", "feeds", "files", "guide", "inspection", "looks", "past", "patterns", "phone", "picture", "river", "sheet"];
+const STARTING = ["api", "begin", "people", "start"];
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 let passed = 0;
 let failed = 0;

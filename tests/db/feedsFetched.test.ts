@@ -5,9 +5,10 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } fr
 import { makeZone } from "@/core/time/zone";
 import { connection } from "@/data/db";
 import { dataFeeds, feedRuns } from "@/data/schema";
-import { feedOf, readFeeds, saveFeed } from "@/features/feeds/server/feeds";
+import { feedOf, saveFeed } from "@/features/feeds/server/feeds";
 import { fetchAddress } from "@/features/feeds/server/fetchAddress";
 import { fetchFeeds } from "@/features/feeds/server/fetchFeeds";
+import { readFeeds } from "@/features/feeds/server/readFeeds";
 import { isRule, nextTime } from "@/features/feeds/server/rhythm";
 import { endThreads } from "@/platform/threads";
 import { small } from "../kit/bundle";

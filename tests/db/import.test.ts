@@ -66,6 +66,15 @@ describe("an import", () => {
 		expect(out["activities.csv"]).toContain("2026-11-05T09:00:00.250Z");
 		expect(out["orders.csv"]?.match(/a1,2026-01-05,Oven,10.5,EUR/g)).toHaveLength(2);
 	});
+	test("leaves what a file has no column for as it is, names too", async () => {
+		await importAs(small());
+		const before = await text();
+		await importAs(small({ "accounts.csv": ["id,kind", "a1,customer"], "deals.csv": ["id,created_at", "d1,2026-11-03T09:00:00Z"] }));
+		const after = await text();
+		const named = (files: Record<string, string>, file: string, id: string) => files[file]?.split("\n").find((line) => line.startsWith(`${id},`));
+		expect(named(after, "accounts.csv", "a1")).toBe(named(before, "accounts.csv", "a1"));
+		expect(named(after, "deals.csv", "d1")?.split(",")[2]).toBe(named(before, "deals.csv", "d1")?.split(",")[2]);
+	});
 	test("gives the same whatever order the rows come in", async () => {
 		await importAs(small());
 		const straight = await text();

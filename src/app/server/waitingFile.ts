@@ -1,5 +1,5 @@
 import contentDisposition from "content-disposition";
-import { readWaiting } from "@/features/feeds/server/feeds";
+import { readWaiting } from "@/features/feeds/server/readFeeds";
 import { callerOf, faultResponse } from "@/platform/http/api";
 
 /** A file of a feed that waits for an answer, to be looked at by those who import. */

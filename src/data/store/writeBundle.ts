@@ -84,7 +84,7 @@ function recordsOf(store: Store, rows: readonly Row[], importId: string | null):
 		// What a file has no column for stays as it is, or begins as the table has it.
 		for (const [field, column] of store.columns)
 			if (row.fields[field] !== undefined) record[column] = structured.has(field) ? parsed(row.fields[field] as Value) : (row.fields[field] as Value);
-		if (store.file === "accounts.csv" || store.file === "deals.csv" || store.file === "contacts.csv") record.name ??= "";
+		if ((store.file === "accounts.csv" || store.file === "deals.csv" || store.file === "contacts.csv") && record.name === null) record.name = "";
 		if (store.file === "stages.csv") record.usual_days ??= "0";
 		if (store.file === "targets.csv") record.family ??= "";
 		if (store.file === "deal_versions.csv") {

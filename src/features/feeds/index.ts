@@ -1,8 +1,9 @@
 import { capability } from "@/platform/capability";
 import { feedRoutes } from "./server/apiRoutes";
 import { missFiles } from "./server/due";
-import { endFeed, readFeedRuns, readFeeds, readWaiting, replaceFeedAddress, saveFeed, sendToFeed } from "./server/feeds";
+import { endFeed, replaceFeedAddress, saveFeed, sendToFeed } from "./server/feeds";
 import { fetchFeeds } from "./server/fetchFeeds";
+import { readFeedRuns, readFeeds, readWaiting } from "./server/readFeeds";
 import { endStale } from "./server/stale";
 import { watchFolders } from "./server/watchFolders";
 

@@ -1,5 +1,5 @@
 import { panel } from "@/platform/panel";
-import { readFeeds } from "../server/feeds";
+import { readFeeds } from "../server/readFeeds";
 import { FeedsPanel } from "../ui/FeedsPanel";
 
 export const feedsPanel = panel({

@@ -4,7 +4,8 @@ import { page } from "@/platform/http/api";
 import { type ApiRoute, apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { readBody } from "@/platform/http/body";
 import { deliver } from "./deliver";
-import { readFeedRuns, readFeeds, sendToFeed } from "./feeds";
+import { sendToFeed } from "./feeds";
+import { readFeedRuns, readFeeds } from "./readFeeds";
 
 const runSchema = z
 	.object({

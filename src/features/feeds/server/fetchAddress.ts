@@ -22,7 +22,7 @@ export interface Before {
 /** Why an address isn’t fetched at all; null where it may be. */
 export function whyNot(url: URL): string | null {
 	if (insideAllowed(url)) return null;
-	if (url.protocol !== "https:") return "Only addresses that begin with https:// are fetched.";
+	if (url.protocol !== "https:") return "Only addresses that start with https:// are fetched.";
 	return namesInside(url) ? `${url.hostname} is inside our own network.` : null;
 }
 

@@ -4,7 +4,7 @@ import { Form } from "react-bootstrap";
 import { FormDialog } from "@/ui/parts/FormDialog";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { FeedsView, FeedView } from "../server/feeds";
+import type { FeedsView, FeedView } from "../server/readFeeds";
 
 type Draft = Required<Omit<Input<"feeds.save">, "header">>;
 

@@ -6,7 +6,7 @@ import { listed } from "@/core/words/grammar";
 import { instantWords, nearDate } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { FeedsView, FeedView, RunView } from "../server/feeds";
+import type { FeedsView, FeedView, RunView } from "../server/readFeeds";
 import { EditFeed } from "./EditFeed";
 import { ReviewFile } from "./ReviewFile";
 import "./feeds.css";

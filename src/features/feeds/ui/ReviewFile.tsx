@@ -6,7 +6,7 @@ import { Looked } from "@/features/import/ui/weekly/WeeklyPanel";
 import { longDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRefresh } from "@/ui/useAct";
-import type { RunView } from "../server/feeds";
+import type { RunView } from "../server/readFeeds";
 
 interface Props {
 	readonly run: RunView;
