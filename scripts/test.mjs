@@ -53,10 +53,9 @@ await main(async () => {
 		check("types", bin("tsc"), ["--noEmit"]),
 		check("layers", process.execPath, [inRoot("scripts/layers.mjs")]),
 	]);
-	// The database's tests run one after the other: the build has a core to itself beside them, and after it the interface's first part.
-	const tested = took("unit and database tests", unitAndDatabase());
-	await took("the build", ensureBuild());
-	await Promise.all([took("the interface", browser(tested)), tested]);
+	// The build has a core to itself while the database's tests run one after the other.
+	await Promise.all([took("the build", ensureBuild()), took("unit and database tests", unitAndDatabase())]);
+	await took("the interface", browser());
 
 	if (again) say(`${again} of the interface’s tests passed at the second try only; they are marked as flaky above.`);
 	say(`${passed} passed, ${failed} failed`);
@@ -79,17 +78,16 @@ async function unitAndDatabase() {
 }
 
 /**
- * The interface against the production build: the longest part as soon as there is one, the others once `free` is done; in three parts side by side, each with a program and data of its own, so
+ * The interface against the production build: in three parts side by side, each with a program and data of its own, so
  * that nothing that one part's tests change is seen by another's. Two would leave the processors waiting for pages.
  */
-async function browser(free) {
+async function browser() {
 	const all = readdirSync(inRoot("tests", "e2e")).filter((name) => name.endsWith(".spec.ts"));
 	const files = (names) => names.map((name) => `${name}.spec.ts`);
 	const parts = [files(LOOKING), all.filter((name) => !files([...LOOKING, ...STARTING]).includes(name)), files(STARTING)];
 	const running = [];
 	// One after the other until they are up: each looks for a free port for its database.
 	for (const [i, part] of parts.entries()) {
-		if (i > 0) await free;
 		const program = await startProgram(i + 1);
 		running.push((program.up ? took(`part ${i + 1}`, drive(program, part)) : Promise.resolve()).then(program.stop));
 	}

@@ -93,6 +93,9 @@ describe("a weekly file that comes by itself", () => {
 		await take(huge, ...asks.map(({ key }) => key));
 		expect((await readFeeds(await as("ops"))).feeds[0]).toMatchObject({ waiting: 0 });
 		expect((await runs()).find(({ id }) => id === run.id)).toMatchObject({ state: "imported", byHand: true });
+		await endStale();
+		expect((await runs()).find(({ id }) => id === run.id)).toMatchObject({ state: "imported", words: "Imported by hand." });
+		expect(await forgetUnnamed(connection().db, Date.now() + 30 * 86_400_000)).toBe(1);
 	});
 	test("that can’t be read is refused with the reason, and nothing of it is kept", async () => {
 		const feed = await add();
@@ -139,6 +142,14 @@ describe("a weekly file that comes by itself", () => {
 		expect((await runs()).map(({ id, state }) => [id, state])).toEqual([
 			["run-on", "reading"],
 			["run-cut", "failed"],
+		]);
+		await connection()
+			.db.update(feedRuns)
+			.set({ state: "waits", at: new Date(now.instant - 91 * 86_400_000) });
+		await endStale();
+		expect((await runs()).map(({ state, words }) => [state, words.slice(0, 15)])).toEqual([
+			["refused", "Nobody answered"],
+			["refused", "Nobody answered"],
 		]);
 	});
 });
@@ -283,6 +294,15 @@ describe("a mail to a feed", () => {
 		expect(await bring(mail(feedAddress(await feedOf(connection().db, feed.id)), "a@system.example", "m6", part))).toMatchObject({ fate: "taken" });
 		const [address] = (await readFeeds(await as("ops"))).feeds.map((one) => one.address);
 		expect(address).not.toBe(own);
+	});
+	test("that a program sent is imported, and not answered", async () => {
+		const feed = await add({ senders: ["a@system.example"] });
+		const raw = mail(feedAddress(feed), "a@system.example", "m8", attached(week.nov2.name, week.nov2.bytes)).replace(
+			"Subject:",
+			"Auto-Submitted: auto-generated\r\nSubject:",
+		);
+		expect(await bring(raw)).toMatchObject({ fate: "taken" });
+		expect([(await runs()).map(({ state }) => state), await letters()]).toEqual([["imported"], []]);
 	});
 	test("without a table is answered with what to attach", async () => {
 		const feed = await add({ senders: ["a@system.example"] });

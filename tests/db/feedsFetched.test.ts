@@ -107,6 +107,10 @@ describe("a feed that is fetched", () => {
 		await connection().db.update(dataFeeds).set({ on: false });
 		await fetchFeeds(later(9));
 		expect(asked).toHaveLength(1);
+		// One whose rule has ended isn’t asked for ever.
+		await connection().db.update(dataFeeds).set({ on: true, nextAt: null });
+		await fetchFeeds(later(90));
+		expect(asked).toHaveLength(1);
 	});
 	test("keeps its header when it is changed, and forgets what it knew of another address", async () => {
 		const { id } = await add({ header: "X-Key: 1" });

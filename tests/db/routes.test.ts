@@ -100,7 +100,7 @@ describe("other routes", () => {
 		const nowhere = await got("deals/d1/planets");
 		expect([nowhere.status, (await nowhere.json()).detail]).toEqual([404, "There is no call at /deals/d1/planets, or you may not see it."]);
 		const wrong = await routed(new Request("http://127.0.0.1/api/v1/deals/d1", { method: "POST", headers: as("ops") }));
-		expect([wrong.status, wrong.headers.get("allow")]).toEqual([405, "GET, PATCH"]);
+		expect([wrong.status, wrong.headers.get("allow")]).toEqual([405, "GET, PATCH, PUT"]);
 	});
 	test("health and the OpenAPI document are open to all", async () => {
 		expect(await (await routed(new Request("http://127.0.0.1/healthz"))).json()).toEqual({ state: "well" });

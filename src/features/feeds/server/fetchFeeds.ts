@@ -1,4 +1,4 @@
-import { and, eq, isNotNull, isNull, lte, or } from "drizzle-orm";
+import { and, eq, isNotNull, isNull, lte } from "drizzle-orm";
 import { fileName } from "@/core/words/fileWords";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
@@ -17,16 +17,14 @@ export async function fetchFeeds(now = Date.now()): Promise<string[]> {
 	const due = await db
 		.select()
 		.from(dataFeeds)
-		.where(
-			and(isNull(dataFeeds.endedAt), eq(dataFeeds.on, true), isNotNull(dataFeeds.url), or(isNull(dataFeeds.nextAt), lte(dataFeeds.nextAt, new Date(now)))),
-		);
+		.where(and(isNull(dataFeeds.endedAt), eq(dataFeeds.on, true), isNotNull(dataFeeds.url), lte(dataFeeds.nextAt, new Date(now))));
 	if (!due.length) return [];
 	const { zone } = (await currentOrganisation(db)).company.rules;
 	const done: string[] = [];
 	for (const feed of due) {
 		const next = feed.rule ? nextTime(feed.rule, feed.madeAt.getTime(), now, zone) : null;
 		// Its next time is set first: a file that ends the process isn’t fetched for ever.
-		const fresh = await change(feed, { nextAt: next === null ? null : new Date(next), fetchedAt: new Date(now), ...(next === null ? { rule: null } : {}) });
+		const fresh = await change(feed, { nextAt: next === null ? null : new Date(next), fetchedAt: new Date(now) });
 		if (fresh) done.push(`${feed.name}: ${await fetchOne(feed)}`);
 	}
 	return done;

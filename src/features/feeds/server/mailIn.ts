@@ -44,7 +44,8 @@ export async function takeFeedMail(raw: Buffer): Promise<FeedMail> {
 	const tables = mail.files.filter(({ name }) => TABLE.test(name));
 	const runs: FeedRun[] = [];
 	for (const { name, bytes } of tables as MailFile[]) runs.push(await deliver(feed, { way: "mail", name, bytes: new Uint8Array(bytes), sender: mail.from }));
-	await answer(feed, mail, runs);
+	// A program isn’t answered, lest two of them write to each other for ever (RFC 3834); the people of the feed are told.
+	if (!mail.automatic) await answer(feed, mail, runs);
 	return runs.length ? { fate: "taken", why: "" } : { fate: "refused", why: "no table is attached to it" };
 }
 
@@ -61,7 +62,7 @@ async function feedAt(addresses: readonly string[]): Promise<Feed | null> {
 	return null;
 }
 
-/** The report of a mail, to whoever sent it; the same mail is answered once, and a machine never. */
+/** The report of a mail, to whoever sent it; the same mail is answered once. */
 async function answer(feed: Feed, mail: ReadMail, runs: readonly FeedRun[]): Promise<void> {
 	const subject =
 		runs.length === 1 && runs[0]
