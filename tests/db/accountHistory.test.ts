@@ -138,7 +138,7 @@ describe("an account that was merged is known by what it was called", () => {
 		expect([(await names()).account(gone?.name ?? ""), (await names()).account("a2")]).toEqual(["a1", "a1"]);
 		const hits = await search(await as("ops"), { text: gone?.name ?? "" });
 		expect(hits.filter(({ kind }) => kind === "account").map(({ accountId }) => accountId)).toEqual(["a1"]);
-		// An account that is called so itself comes first.
+		// An account that has the name itself comes first.
 		const { id } = await makeAccount(await as("ops"), { name: gone?.name ?? "", ownerId: "rep1" });
 		expect((await names()).account(gone?.name ?? "")).toBe(id);
 		await unmergeAccounts(await as("ops"), { merge });

@@ -118,7 +118,7 @@ describe("a weekly file that comes by itself", () => {
 		expect(await send(feed, { name: "report.zip", bytes: zipFiles(new Map([[name, bytes]])) })).toMatchObject({ state: "imported", day: "2026-11-02" });
 		expect(await send(feed, { name: "report.csv", bytes: week.nov9.bytes })).toMatchObject({ state: "imported", day: "2026-11-24" });
 	});
-	test("imports with the rights of whoever set the feed up, as long as they have them", async () => {
+	test("imports with the rights of the person who set the feed up, as long as they have them", async () => {
 		const feed = await add();
 		await connection().db.update(dataFeeds).set({ byId: "rep1" }).where(eq(dataFeeds.id, feed.id));
 		expect(await send(await feedOf(connection().db, feed.id), week.nov2)).toMatchObject({
@@ -263,7 +263,7 @@ describe("a mail to a feed", () => {
 		return ((await routeAnswer("POST", "/inbound/mail", () => request)) as Response).json();
 	};
 	const letters = async () => (await connection().db.select().from(outbox)).map(({ address, subject }) => [address, subject]);
-	test("is imported from what is attached, and whoever sent it is told what came of it", async () => {
+	test("is imported from what is attached, and its sender is told what came of it", async () => {
 		await take(week.nov2);
 		const feed = await add({ senders: ["reports@system.example"] });
 		const raw = mail(

@@ -64,7 +64,7 @@ describe("the rank-sum test", () => {
 		];
 		for (const [own, others] of cases) expect(Math.abs((rankSum(own, others) ?? 9) - plain(own, others))).toBeLessThan(0.015);
 	});
-	test("is the same whoever comes first, whatever the unit, and 1 where nothing differs", () => {
+	test("is the same in whichever order they come, whatever the unit, and 1 where nothing differs", () => {
 		const numbers = fc.array(fc.integer({ min: 0, max: 30 }), { minLength: 8, maxLength: 25 });
 		fc.assert(
 			fc.property(numbers, numbers, (own, others) => {

@@ -24,7 +24,7 @@ export function demandOwnerReached(context: Context, account: Account, to: strin
 }
 
 /**
- * Whether an owner may be named for an account: one within reach, nobody where everything is reached; and whoever had it before
+ * Whether an owner may be named for an account: one within reach, nobody where everything is reached; and the owner it had before
  * the person took it, so that what they did can be undone.
  *
  * @throws Fault 403, or 404 for nobody who is known

@@ -26,7 +26,7 @@ export interface FeedMail {
 }
 
 /**
- * Imports what is attached to a mail for a feed, each table by itself; whoever sent it gets the report. It counts only at
+ * Imports what is attached to a mail for a feed, each table by itself; its sender gets the report. It counts only at
  * the feed’s own address, from a sender that the feed names; anybody else is told nothing.
  *
  * @param raw the whole message (RFC 5322)
@@ -62,7 +62,7 @@ async function feedAt(addresses: readonly string[]): Promise<Feed | null> {
 	return null;
 }
 
-/** The report of a mail, to whoever sent it; the same mail is answered once. */
+/** The report of a mail, to its sender; the same mail is answered once. */
 async function answer(feed: Feed, mail: ReadMail, runs: readonly FeedRun[]): Promise<void> {
 	const subject =
 		runs.length === 1 && runs[0]

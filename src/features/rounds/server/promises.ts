@@ -39,7 +39,7 @@ export async function promisesOf(context: Context, which: Which, day: Day): Prom
 	return ids.length ? promisesWhere(context, isOneOf("rounds" in which ? tasks.roundId : tasks.dealId, [...ids]), day) : [];
 }
 
-/** The promises given within a period, in any round, as they stand on its last day: those on deals that whoever asks reaches, and those about no deal of people they reach. */
+/** The promises given within a period, in any round, as they stand on its last day: those on deals that the asker reaches, and those about no deal of people they reach. */
 export async function promisesGiven(context: Context, { from, to }: { readonly from: Day; readonly to: Day }): Promise<PromiseView[]> {
 	const { organisation, actor } = context;
 	const reach = reachOf(organisation, actor);

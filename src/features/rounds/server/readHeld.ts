@@ -40,7 +40,7 @@ export interface CallTold {
 	readonly inCommit: boolean | null | undefined;
 }
 
-/** The last call on each deal of each round that had ended by a day, of deals that whoever asks reaches. The use case checks the rights. */
+/** The last call on each deal of each round that had ended by a day, of deals that the asker reaches. The use case checks the rights. */
 export async function callsTold(context: Context, day: Day): Promise<CallTold[]> {
 	const { organisation } = context;
 	const rows = await connection()

@@ -72,7 +72,7 @@ export class Names {
 		this.personIds = new Ids(organisation.personIndex);
 		this.accountIds = new Ids(organisation.accounts);
 		for (const { id, also } of organisation.accounts.values()) for (const name of also) this.accounts.set(folded(name), id);
-		// What is called so itself comes before what was merged and was called so once.
+		// What has the name itself comes before what was merged and had it once.
 		for (const account of organisation.accounts.values()) this.accounts.set(folded(account.name), account.id);
 	}
 

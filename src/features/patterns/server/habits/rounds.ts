@@ -6,7 +6,7 @@ const WINDOW = 365;
 /** The day from which rounds are looked at. */
 const since = (day: Day) => day - WINDOW + 1;
 
-/** How many of their own words in rounds came true, of the calls on their deals, and how many promises were kept; within a year, of deals that whoever looks reaches. */
+/** How many of their own words in rounds came true, of the calls on their deals, and how many promises were kept; within a year, of deals that the viewer reaches. */
 export const rounds = habit({
 	place: "commits",
 	async rows({ context, personId, day }) {
