@@ -142,6 +142,25 @@ describe("accounts, contacts and activities", () => {
 		expect(await push("contacts", { id: "c-2", title: "Baker" })).toMatchObject([{ fate: "updated" }]);
 		expect(await connection().db.select().from(contacts).where(eq(contacts.id, "c-2"))).toMatchObject([{ name: "Bo Ray", title: "Baker", reportsToId: "c-1" }]);
 	});
+	test("are refused by the row that is wrong, also below texts of several lines", async () => {
+		const row = { accountId: "a1", kind: "call", direction: "both", state: "done", at: "2026-11-20T10:00:00Z", byId: "rep1", subject: "Hello" };
+		const fates = await push(
+			"activities",
+			{ ...row, id: "l-1", body: "One\nTwo\r\nThree; four" },
+			{ ...row, id: "l-2", body: "x", dealId: "none" },
+			{ ...row, id: "l-3", body: "a;b\nc;d" },
+			{ ...row, id: "l-4", body: "y" },
+			{ ...row, id: "l-5", body: "z", byId: "nobody" },
+		);
+		expect(fates.map(({ id, fate }) => [id, fate])).toEqual([
+			["l-1", "created"],
+			["l-2", "refused"],
+			["l-3", "created"],
+			["l-4", "created"],
+			["l-5", "refused"],
+		]);
+		expect(await push("accounts", { id: "semi;colon" }, { id: "a1" })).toMatchObject([{ id: "semi;colon", fate: "created" }, { fate: "updated" }]);
+	});
 	test("of an account that was merged mean the one that stays", async () => {
 		await mergeAccounts(await as("ops"), { from: "a2", into: "a1" });
 		expect(await push("deals", { ...NEW, accountId: "a2" })).toMatchObject([{ fate: "created" }]);

@@ -1,4 +1,4 @@
-import { and, eq, gt } from "drizzle-orm";
+import { eq, gt } from "drizzle-orm";
 import { connection } from "@/data/db";
 import { dataFeeds, feedRuns } from "@/data/schema";
 import { happening, type Scan } from "./happening";
@@ -11,7 +11,7 @@ export async function runsLately({ context: { now } }: Pick<Scan, "context">) {
 		.db.select({ run: feedRuns, feed: dataFeeds })
 		.from(feedRuns)
 		.innerJoin(dataFeeds, eq(dataFeeds.id, feedRuns.feedId))
-		.where(and(gt(feedRuns.at, new Date(now.instant - BACK))));
+		.where(gt(feedRuns.at, new Date(now.instant - BACK)));
 	return rows.flatMap(({ run, feed }) => [...new Set([feed.byId, ...feed.tell])].map((personId) => ({ personId, run, feed })));
 }
 

@@ -12,6 +12,7 @@ import { checkBundle } from "@/formats/bundle/check";
 import type { Problem, Row } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { type BundleFile, SPECS } from "@/formats/bundle/spec";
+import { readRecords } from "@/formats/csv";
 import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -121,7 +122,17 @@ async function writeGroup(tx: Tx, context: Context, kind: PushKind, group: reado
 }
 
 type Table = readonly (readonly string[])[];
-const csv = (table: Table) => new TextEncoder().encode(stringify(table.map((row) => [...row])));
+// All is quoted, so that no text in it is taken for what parts the cells.
+const csv = (table: Table) =>
+	new TextEncoder().encode(
+		stringify(
+			table.map((row) => [...row]),
+			{ quoted: true },
+		),
+	);
+
+/** The ids of rows by the line each begins on, as the reader counts them: a text of several lines moves the rows below it. */
+const idsByLine = (table: Table) => new Map((table.length ? readRecords(csv(table)).rows : []).map(({ line, cells }) => [line, cells[0] ?? ""]));
 
 const textOf = (given: Pushed[string] | undefined): string =>
 	given === null || given === undefined ? "" : Array.isArray(given) ? given.join("|") : String(given);
@@ -174,9 +185,10 @@ function statesTable({ organisation }: Context, group: readonly Numbered[], curr
 /** What is wrong, by the id of its row; of what a file lacks as a whole, by all of its rows. */
 function problemsById(problems: readonly Problem[], own: Table, states: Table): Map<string, { field: string | null; reason: string }[]> {
 	const found = new Map<string, { field: string | null; reason: string }[]>();
+	const lines = { own: idsByLine(own), states: idsByLine(states) };
 	for (const { file, line, column, reason } of problems) {
-		const table = file === "deal_versions.csv" ? states : own;
-		const ids = line === null || line < 2 ? table.slice(1).map(([id]) => id ?? "") : [table[line - 1]?.[0] ?? ""];
+		const [table, byLine] = file === "deal_versions.csv" ? [states, lines.states] : [own, lines.own];
+		const ids = line === null || line < 2 ? table.slice(1).map(([id]) => id ?? "") : [byLine.get(line) ?? ""];
 		for (const id of ids) found.set(id, [...(found.get(id) ?? []), { field: column && apiName(column), reason }]);
 	}
 	return found;
