@@ -58,7 +58,7 @@ export interface Load {
 	readonly aim?: number;
 }
 
-interface Visitor {
+export interface Visitor {
 	readonly cookie: string;
 	/** connections of their own, as a browser has them */
 	readonly agent: Agent;
@@ -84,7 +84,7 @@ export async function benchLoad(url: string, loads: readonly Load[], say: (words
 			const what = `${rate}${pages ? " pages" : ""}${imports ? `, ${imports} imports beside` : ""}`;
 			say(`${what} a second`);
 			const importing = importBeside(base, url, imports, bundleOf, say);
-			const results = await drive(base, visitors, load);
+			const results = await drive([base], visitors, load);
 			const refused = await importing;
 			const times = (kind?: Kind) =>
 				results
@@ -116,7 +116,7 @@ export async function benchLoad(url: string, loads: readonly Load[], say: (words
 const at = (sorted: readonly number[], share: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? Number.NaN;
 
 /** Sessions of everyone who works with deals, and some deals that each may open. */
-async function visitorsOf(url: string): Promise<Visitor[]> {
+export async function visitorsOf(url: string): Promise<Visitor[]> {
 	const client = new pg.Client({ connectionString: url });
 	await client.connect();
 	const people = await client.query<{ id: string; role: string; reached: string[] }>(
@@ -198,8 +198,8 @@ async function openSession(client: pg.Client, person: string): Promise<string> {
 	return `porch_lamp_session=${token}`;
 }
 
-/** Sends requests at a rate for some seconds; none waits for another. */
-async function drive(base: string, visitors: readonly Visitor[], { rate, pages = false }: Load): Promise<Result[]> {
+/** Sends requests at a rate for some seconds, each visitor’s to the same of some servers; none waits for another. */
+export async function drive(bases: readonly string[], visitors: readonly Visitor[], { rate, pages = false }: Load): Promise<Result[]> {
 	const start = performance.now();
 	const writers = visitors.filter((one) => one.writes);
 	const pending: Promise<Result>[] = [];
@@ -209,6 +209,7 @@ async function drive(base: string, visitors: readonly Visitor[], { rate, pages =
 		if (wait > 0) await new Promise((resolve) => setTimeout(resolve, wait));
 		const from = !pages && ROUND[i % ROUND.length] === "write" ? writers : visitors;
 		const visitor = from[(i * 37 + Math.floor(i / ROUND.length)) % from.length] as Visitor;
+		const base = bases[visitors.indexOf(visitor) % bases.length] as string;
 		pending.push(sendFrom(base, visitor, pages ? { kind: "page", path: PAGES[i % PAGES.length] as string } : askOf(visitor, i), due));
 	}
 	return Promise.all(pending);

@@ -153,7 +153,7 @@ export async function benchOrganisation(url: string): Promise<Line[]> {
 }
 
 /** The program as it runs: its host, on as many processes as asked for. */
-export async function startServer(url: string, env: Record<string, string> = {}): Promise<{ base: string; stop: () => Promise<void> }> {
+export async function startServer(url: string, env: Record<string, string> = {}): Promise<{ base: string; pid: number; stop: () => Promise<void> }> {
 	const port = await freePort();
 	const child: ChildProcess = spawn(process.execPath, [...(process.env.BENCH_NODE_ARGS?.split(" ") ?? []), ".next/host.mjs"], {
 		stdio: "ignore",
@@ -170,6 +170,7 @@ export async function startServer(url: string, env: Record<string, string> = {})
 	}
 	return {
 		base,
+		pid: child.pid ?? 0,
 		stop: () =>
 			new Promise((resolve) => {
 				child.once("exit", () => resolve());

@@ -6,7 +6,7 @@ export const machine = (): string =>
 	`Measured on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? "unknown"}), ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.versions.node}, in one run.`;
 
 /** Prints a table, and puts it into its place in a file of docs/ when asked to. */
-export function report(place: "table" | "load" | "calibration", text: string, file = "docs/performance.md"): void {
+export function report(place: "table" | "load" | "calibration" | "cluster", text: string, file = "docs/performance.md"): void {
 	process.stdout.write(`\n${text}`);
 	if (!process.argv.includes("--write")) return;
 	const before = readFileSync(file, "utf8");

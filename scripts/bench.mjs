@@ -1,6 +1,6 @@
 // Measures what the program promises to be fast at, in one run, and prints a table with the aim beside each figure.
-// npm run bench [-- load] [--write]: with "load" many people at once, else one after another; with --write the table goes
-// into docs/performance.md.
+// npm run bench [-- load | cluster] [--write]: with "load" many people at once, with "cluster" several application servers, else one
+// after another; with --write the table goes into docs/performance.md, or docs/cluster.md.
 import { existsSync, mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { bundle, ensureBuild } from "./lib/build.mjs";
@@ -27,6 +27,7 @@ await main(async () => {
 		const env = { DATABASE_URL: url, PORCH_LAMP_TODAY: TODAY, PORCH_LAMP_DEMO: "off" };
 		await fill(folder, env, DEALS);
 		const onlyLoad = process.argv.includes("load");
+		const cluster = process.argv.includes("cluster");
 		const small = new URL(url);
 		small.pathname = "/porchlamp_demo";
 		if (onlyLoad) {
@@ -35,7 +36,8 @@ await main(async () => {
 		}
 		const file = join(folder, "bench.mjs");
 		// The source as it runs: a loader that translates while it runs would be measured along with it.
-		await bundle(onlyLoad ? "bench/loadMain.ts" : "bench/main.ts", file);
+		await bundle(onlyLoad ? "bench/loadMain.ts" : cluster ? "bench/cluster/main.ts" : "bench/main.ts", file);
+		if (cluster) await bundle("bench/cluster/follower.ts", join(folder, "follower.mjs"));
 		await run(process.execPath, ["--max-old-space-size=12000", "--expose-gc", file, ...process.argv.slice(2)], {
 			show: true,
 			env: { ...env, BENCH_DEMO_URL: onlyLoad ? small.href : url, BENCH_FOLDER: folder, LOG_LEVEL: "silent" },
@@ -48,11 +50,12 @@ await main(async () => {
 /** Fills a database with a made-up company, once. */
 async function fill(folder, env, deals) {
 	mkdirSync(folder, { recursive: true });
-	if (existsSync(join(folder, "filled"))) return;
 	const command = async (name, ...args) => {
 		const code = await cli(name, args, env);
 		if (code !== 0) throw new Error(`${name} ended with ${code}`);
 	};
+	// A company that was made for an earlier version is brought to this one’s tables.
+	if (existsSync(join(folder, "filled"))) return command("prepare", "--migrate-only");
 	await step(`Filling a database with a company of ${Number(deals).toLocaleString("en")} deals (53 000 take about five minutes), once`, async () => {
 		await command("prepare");
 		await command("demo", join(folder, "bundle"), "--today", TODAY, "--deals", deals);

@@ -65,13 +65,14 @@ const CAPABILITIES = [
 	"reaching",
 	"sendings",
 	"feeds",
+	"tables",
 	"begin",
 ];
 
 /** The language's own calendar, until it comes with it. */
 const CORE_PACKAGES = ["temporal-polyfill"];
 
-const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(host|threads|fakes\/mailbox)\/main\.ts$|instrumentation\.ts$)/;
+const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(host|threads|fakes\/mailbox|fakes\/provider)\/main\.ts$|instrumentation\.ts$)/;
 
 /** The layer a file is on; null for the two files that the framework wants beside the folders. */
 export function layerOf(file) {

@@ -1,25 +1,12 @@
 // Starts Porch Lamp on this machine, installing and building what is missing. Needs nothing but Node.
-import { spawn, spawnSync } from "node:child_process";
+import { spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import {
-	chmodSync,
-	chownSync,
-	closeSync,
-	existsSync,
-	linkSync,
-	mkdirSync,
-	openSync,
-	readdirSync,
-	readFileSync,
-	renameSync,
-	rmSync,
-	writeFileSync,
-} from "node:fs";
+import { chmodSync, chownSync, existsSync, linkSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { keepDatabase, lockOf } from "./lib/borrow.mjs";
-import { ensureBuild, HOST, MAILBOX } from "./lib/build.mjs";
+import { ensureBuild, MAILBOX } from "./lib/build.mjs";
 import { cli } from "./lib/cli.mjs";
-import { isRoot, stopChildren, userIds, works } from "./lib/command.mjs";
+import { stopChildren } from "./lib/command.mjs";
 import { locked } from "./lib/lock.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { dataFolder, root } from "./lib/paths.mjs";
@@ -27,8 +14,12 @@ import { pauses } from "./lib/pauses.mjs";
 import { freeFrom, isFree } from "./lib/ports.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say, step } from "./lib/say.mjs";
+import { handedSocket, healthy, launch, withoutRoot } from "./lib/server.mjs";
+import { leave, proven, tellFate, wishIn } from "./lib/takeOver.mjs";
 
 const USUAL_PORT = 3000;
+/** from here on a port is looked for that nobody needs to know */
+const BESIDE = 3900;
 /** so often the server may end before it first answers */
 const MOST_ENDINGS = 5;
 
@@ -41,7 +32,8 @@ await main(async () => {
 	await clearPrevious(runFile);
 	// From here on others see that this start is under way; two at once don't both begin.
 	if (!putDown(runFile, { pid: process.pid, ready: false }, linkSync)) throw new Halt("Porch Lamp is being started already, by another command.");
-	const tell = (more) => putDown(runFile, { pid: process.pid, ...more }, renameSync);
+	const socket = handedSocket();
+	const tell = (more) => putDown(runFile, { pid: process.pid, socket: socket !== null, ...more }, renameSync);
 	process.on("exit", () => rmSync(runFile, { force: true }));
 
 	let stopping = false;
@@ -76,7 +68,10 @@ await main(async () => {
 		return stop(1);
 	};
 
-	const port = await choosePort();
+	// Where systemd listens for it, the server is reached there, and at a port of its own by this start alone.
+	const port = socket === null ? await choosePort() : Number(process.env.PORT || USUAL_PORT);
+	let own = socket === null ? port : await freeFrom(BESIDE);
+	let checkout = root;
 	try {
 		if (!process.env.DATABASE_URL) await ensurePostgres();
 		await ensureNpm();
@@ -133,27 +128,17 @@ await main(async () => {
 	const serve = () => {
 		if (stopping) return;
 		serverPauses.began();
-		// What is logged is for the owner of the data alone.
-		const log = openSync(join(folder, "server.log"), "a", 0o600);
-		chmodSync(join(folder, "server.log"), 0o600);
-		const [program, before, as] = withoutRoot();
-		server = spawn(program, [...before, HOST], {
-			...as,
-			cwd: root,
-			stdio: ["ignore", log, log],
-			detached: true,
-			env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url, PORT: String(port), ...mailbox?.env },
-		});
-		closeSync(log);
+		server = launch({ checkout, folder, socket, env: { DATABASE_URL: url, PORT: String(own), ...mailbox?.env } });
 		tell({ server: server.pid, port, ready });
-		const mine = server;
+		watch(server);
+	};
+	const watch = (mine) =>
 		mine.on("exit", async () => {
 			if (stopping || mine.replaced) return;
 			if (!ready && ++endings >= MOST_ENDINGS)
 				return unlessStopped(new Halt(`The server ended ${MOST_ENDINGS} times before it answered. Its log is ${join(folder, "server.log")}`));
 			if (await again("server", serverPauses.next())) serve();
 		});
-	};
 	/** The database may have come back on another port. */
 	const serveAgain = () => {
 		if (!server) return;
@@ -163,9 +148,33 @@ await main(async () => {
 		old.once("exit", serve);
 		old.kill("SIGTERM");
 	};
+
+	/** Another checkout’s server takes over, where the socket is one that both can answer. */
+	let switching = false;
+	process.on("SIGUSR2", async () => {
+		if (stopping || switching) return;
+		switching = true;
+		const wish = wishIn(folder);
+		if (wish) {
+			const at = await freeFrom(own + 1);
+			const start = () => launch({ checkout: wish.checkout, folder, socket, env: { DATABASE_URL: url, PORT: String(at), ...mailbox?.env } });
+			const { fresh, why } = await proven(start, `http://127.0.0.1:${at}/readyz`, wish, () => stopping);
+			if (fresh) {
+				const old = server;
+				old.replaced = true;
+				[server, own, checkout] = [fresh, at, wish.checkout];
+				watch(fresh);
+				tell({ server: fresh.pid, port, ready });
+				await leave(old);
+			}
+			tellFate(folder, wish, why);
+			say(why ? `The server of ${wish.checkout} isn’t taken: ${why}` : `The server of ${wish.checkout} has taken over.`);
+		}
+		switching = false;
+	});
 	serve();
 	const address = `http://127.0.0.1:${port}`;
-	await step("Starting the server", () => healthy(`${address}/healthz`, () => stopping));
+	await step("Starting the server", () => healthy(`http://127.0.0.1:${own}/healthz`, () => stopping));
 	if (stopping) return;
 	ready = true;
 	tell({ server: server.pid, port, ready });
@@ -230,20 +239,6 @@ async function mailboxBeside(folder, appPort) {
 	};
 }
 
-/**
- * How the server is started: as root it gives root up. It runs as nobody where nobody may read the program, and
- * otherwise as root in name only, without any of root's powers.
- */
-function withoutRoot() {
-	const asIs = [process.execPath, [], {}];
-	if (!isRoot()) return asIs;
-	const nobody = userIds("nobody");
-	const readable = (file) => nobody && spawnSync("test", ["-r", file], nobody).status === 0;
-	if ([HOST, process.execPath, join(root, "node_modules", "next", "package.json")].every(readable)) return [process.execPath, [], nobody];
-	if (works("setpriv", ["--version"])) return ["setpriv", ["--bounding-set=-all", "--inh-caps=-all", "--no-new-privs", process.execPath], {}];
-	return asIs;
-}
-
 /** Ends a server that a killed start left behind; refuses to start twice on the same data. */
 async function clearPrevious(runFile) {
 	if (!existsSync(runFile)) return;
@@ -277,16 +272,4 @@ async function choosePort() {
 	const port = await freeFrom(USUAL_PORT);
 	if (port !== USUAL_PORT) say(`Port ${USUAL_PORT} is taken, so ${port} is used.`);
 	return port;
-}
-
-/** Waits until the server answers that it is well, however long that takes. */
-async function healthy(address, stopped) {
-	while (!stopped()) {
-		try {
-			if ((await fetch(address, { signal: AbortSignal.timeout(10_000) })).ok) return;
-		} catch {
-			// not up yet
-		}
-		await new Promise((resolve) => setTimeout(resolve, 200));
-	}
 }

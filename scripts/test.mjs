@@ -3,7 +3,7 @@ import { spawn } from "node:child_process";
 import { existsSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { ensureBuild } from "./lib/build.mjs";
-import { CHROMIUM, ensureChromium, ensureNpm, ensurePostgres } from "./lib/packages.mjs";
+import { CHROMIUM, ensureChromium, ensureNpm, ensurePostgres, ensureSystemd } from "./lib/packages.mjs";
 import { inRoot, root } from "./lib/paths.mjs";
 import { freeFrom } from "./lib/ports.mjs";
 import { databaseHome, removeData, startPostgres } from "./lib/postgres.mjs";
@@ -13,7 +13,7 @@ const TODAY = "2026-11-24";
 const data = inRoot("var", "test");
 /** The interface’s tests in parts that take about as long: what mostly looks, what starts programs of its own with some others, and all the rest. */
 const LOOKING = ["care", "feeds", "files", "guide", "inspection", "looks", "past", "patterns", "phone", "picture", "river", "sheet"];
-const STARTING = ["api", "begin", "people", "start"];
+const STARTING = ["api", "begin", "cluster", "hand", "mailbox", "people", "provider", "service", "start"];
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 let passed = 0;
 let failed = 0;
@@ -45,7 +45,7 @@ async function took(name, work) {
 }
 
 await main(async () => {
-	await took("packages", Promise.resolve().then(ensurePostgres).then(ensureChromium).then(ensureNpm));
+	await took("packages", Promise.resolve().then(ensurePostgres).then(ensureChromium).then(ensureSystemd).then(ensureNpm));
 	rmSync(inRoot("test-results"), { recursive: true, force: true });
 
 	await Promise.all([
@@ -103,7 +103,15 @@ async function startProgram(number) {
 	const server = spawn(process.execPath, [inRoot("scripts/start.mjs")], {
 		cwd: root,
 		stdio: ["ignore", "inherit", "inherit"],
-		env: { ...process.env, PORCH_LAMP_DATA: folder, PORCH_LAMP_TODAY: TODAY, PORT: String(port), DATABASE_URL: "", PORCH_LAMP_PROCESSES: "1" },
+		env: {
+			...process.env,
+			PORCH_LAMP_DATA: folder,
+			PORCH_LAMP_TODAY: TODAY,
+			PORT: String(port),
+			DATABASE_URL: "",
+			PORCH_LAMP_PROCESSES: "1",
+			PORCH_LAMP_HOOKS_INSIDE: "on",
+		},
 	});
 	let ended = null;
 	server.on("exit", (code) => {

@@ -18,22 +18,27 @@ function* filesIn(path) {
 	}
 }
 
-/** Builds for production when a source changed since the last build. */
-export async function ensureBuild() {
+/** What the sources are now, as a sum; and where it is written what was built of. */
+export function sourcesNow() {
 	const hash = createHash("sha256");
 	for (const source of SOURCES) {
 		for (const file of filesIn(inRoot(source))) hash.update(file.slice(root.length)).update(readFileSync(file));
 	}
-	const state = hash.digest("hex");
-	const stamp = inRoot(".next", "porch-lamp-build");
-	if (existsSync(stamp) && readFileSync(stamp, "utf8") === state) return;
+	return hash.digest("hex");
+}
+export const STAMP = inRoot(".next", "porch-lamp-build");
+
+/** Builds for production when a source changed since the last build. */
+export async function ensureBuild() {
+	const state = sourcesNow();
+	if (existsSync(STAMP) && readFileSync(STAMP, "utf8") === state) return;
 	await step("Building the application (about a minute)", () =>
 		run(process.execPath, [inRoot("node_modules/next/dist/bin/next"), "build"], { env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" } }),
 	);
 	await bundle("src/host/main.ts", HOST);
 	await bundle("src/threads/main.ts", THREADS);
 	await bundle("src/fakes/mailbox/main.ts", MAILBOX);
-	writeFileSync(stamp, state);
+	writeFileSync(STAMP, state);
 }
 
 /** The server's own part, which the framework doesn't build. */

@@ -41,6 +41,19 @@ export async function ensureChromium() {
 	if (!existsSync(CHROMIUM)) await step("Installing Chromium from Debian’s packages", () => installDebian(["chromium"]));
 }
 
+/** What a cluster is made of beside PostgreSQL. */
+export async function ensureCluster() {
+	const missing = Object.entries(CLUSTER).filter(([program]) => !works("which", [program]));
+	if (missing.length)
+		await step("Installing the parts of a cluster from Debian’s packages", () => installDebian([...new Set(missing.flatMap(([, packages]) => packages))]));
+}
+const CLUSTER = { etcd: ["etcd-server"], patroni: ["patroni", "python3-etcd", "python3-psycopg2"], pgbouncer: ["pgbouncer"], haproxy: ["haproxy"] };
+
+/** What checks and stands in for systemd where that doesn’t run. */
+export async function ensureSystemd() {
+	if (!works("systemd-analyze", ["--version"])) await step("Installing systemd from Debian’s packages", () => installDebian(["systemd"]));
+}
+
 /** npm packages exactly as locked; nothing is done when they are in place. */
 export async function ensureNpm() {
 	const lock = createHash("sha256")

@@ -8,7 +8,10 @@ import { cookies, headers } from "next/headers";
 import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
 import { Fetched } from "@/ui/Fetched";
+import { BUILD_HEADER } from "@/ui/frame/build";
+import { keepEarlyInput } from "@/ui/frame/earlyInput";
 import { FocusKeeper } from "@/ui/frame/FocusKeeper";
+import { ReachBar } from "@/ui/frame/reach/ReachBar";
 import { Notices } from "@/ui/Notices";
 import { RunProvider } from "@/ui/run";
 import { runAction } from "./actions/run";
@@ -30,7 +33,8 @@ export const dynamic = "force-dynamic";
 export default async function Layout({ children }: { children: ReactNode }) {
 	const chosen = (await cookies()).get("porch_lamp_theme")?.value;
 	const theme = chosen === "dark" || chosen === "light" ? chosen : null;
-	const nonce = (await headers()).get("x-nonce") ?? undefined;
+	const asked = await headers();
+	const nonce = asked.get("x-nonce") ?? undefined;
 	return (
 		<html lang="en" data-bs-theme={theme ?? "light"} suppressHydrationWarning>
 			<body>
@@ -39,9 +43,12 @@ export default async function Layout({ children }: { children: ReactNode }) {
 					// biome-ignore lint/security/noDangerouslySetInnerHtml: our own words, with this answer's nonce
 					<script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: FOLLOW_SYSTEM }} />
 				)}
+				{/* biome-ignore lint/security/noDangerouslySetInnerHtml: our own words, with this answer's nonce */}
+				<script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: `(${keepEarlyInput})()` }} />
 				<NuqsAdapter>
 					<Fetched>
 						<RunProvider server={{ run: runAction, signOut: signOutAction }}>
+							<ReachBar build={asked.get(BUILD_HEADER)} />
 							<Notices>{children}</Notices>
 							<FocusKeeper />
 						</RunProvider>

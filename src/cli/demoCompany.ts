@@ -1,5 +1,5 @@
 import { loadDemo as load, registerDemo } from "@/features/begin/server/demo";
-import { systemWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/write";
 import type { Day } from "../core/time/day";
 
 export { DEMO_PASSWORD } from "@/features/people";

@@ -2,7 +2,7 @@ import { mkdir, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { bundleFiles, storedBundle } from "@/features/import/server/exportBundle";
 import { CONTENTS } from "@/formats/bundle/contents";
-import { systemWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/write";
 import { connection } from "../data/db";
 
 // npm run export -- DIR: writes the whole organisation as a bundle into a folder.

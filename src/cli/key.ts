@@ -1,6 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import { storeKey } from "@/features/people/server/keys";
-import { systemWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/write";
 import { connection } from "../data/db";
 import { people } from "../data/schema";
 

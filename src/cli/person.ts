@@ -6,9 +6,9 @@ import { config } from "@/config/config";
 import { ROLES } from "@/data/organisation/state";
 import { besideOwn, demoPeople } from "@/features/people/server/demoPeople";
 import { hashPassword, passwordFault } from "@/features/people/server/passwords";
-import { systemWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/write";
 import { connection } from "../data/db";
-import { apiKeys, organisationSettings, passwordLinks, people, sessions, teams } from "../data/schema";
+import { apiKeys, organisationSettings, passkeys, passwordLinks, people, sessions, teams } from "../data/schema";
 
 // npm run person -- EMAIL [--name N] [--role ops] [--team T]: makes a person, or gives one a new password, and prints it.
 const { values, positionals } = parseArgs({
@@ -38,6 +38,7 @@ if (!input.success) {
 		if (person) {
 			// A new password ends what was opened with the old one, and lets in whoever has lost their authenticator.
 			await tx.update(people).set({ passwordHash, codeSecret: null, lastCode: null }).where(eq(people.id, person.id));
+			await tx.delete(passkeys).where(eq(passkeys.personId, person.id));
 			await tx.delete(sessions).where(eq(sessions.personId, person.id));
 		} else {
 			if (team) await tx.insert(teams).values({ name: team, parent: null }).onConflictDoNothing();

@@ -7,7 +7,8 @@ import { makeZone } from "../core/time/zone";
 import { connection } from "../data/db";
 import { people } from "../data/schema";
 import { beginPath } from "../features/begin/server/firstStart";
-import { systemWrite } from "../platform/command";
+import { makeViews } from "../features/tables/server/makeViews";
+import { systemWrite } from "../platform/write";
 import { DEMO_PASSWORD, loadDemo } from "./demoCompany";
 
 // Brings the database to the present tables, and loads the demo company into an empty one.
@@ -21,6 +22,7 @@ if (args.includes("--greet")) {
 } else {
 	if (!existsSync("src/data/migrations")) throw new Error("run this from the project’s folder");
 	await migrate(db, { migrationsFolder: "src/data/migrations" });
+	await makeViews(db);
 	if (!args.includes("--migrate-only") && demoWanted && (await isEmpty())) {
 		const today = parseDay(config().PORCH_LAMP_TODAY ?? "") ?? makeZone("Europe/Berlin").dayOf(Date.now());
 		await loadDemo(today, (words) => process.stdout.write(`  ${words}\n`));

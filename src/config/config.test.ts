@@ -64,7 +64,7 @@ describe("the configuration", () => {
 	test("is the only reader of the environment; what starts other programs passes it on whole", () => {
 		const src = join(import.meta.dirname, "..");
 		const readers = readdirSync(src, { recursive: true, encoding: "utf8" })
-			.filter((name) => /\.tsx?$/.test(name) && !/\.test\.|^config\/|^fakes\/mailbox\//.test(name))
+			.filter((name) => /\.tsx?$/.test(name) && !/\.test\.|^config\/|^fakes\/(mailbox|provider)\//.test(name))
 			.sort()
 			.filter((name) => /process\.env(?!,)(?! as Record)/.test(readFileSync(join(src, name), "utf8").replace(/\{ \.\.\.process\.env\b/g, "")));
 		expect(readers).toEqual(["cli/prepare.ts", "instrumentation.ts"]);

@@ -21,7 +21,7 @@ interface Hub {
 }
 const hub = processSingleton("live", (): Hub => ({ listeners: new Set(), told: new Map(), client: null, pause: 0 }));
 
-const LONGEST_PAUSE = 10_000;
+const LONGEST_PAUSE = 3000;
 
 /**
  * Is told the revision of each committed write with whose deals it touched, and whom something was told, of any process,

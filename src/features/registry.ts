@@ -23,6 +23,7 @@ import { searching } from "./search";
 import { sending } from "./sendings";
 import { setup } from "./setup";
 import { sheet } from "./sheet";
+import { outside } from "./tables";
 import { tasks } from "./tasks";
 import { hooks } from "./webhooks";
 
@@ -50,6 +51,7 @@ export const CAPABILITIES = [
 	feeding,
 	calendars,
 	hooks,
+	outside,
 	searching,
 	beginning,
 ] as const;

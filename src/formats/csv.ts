@@ -133,8 +133,13 @@ export function readCsv(bytes: Uint8Array, bounds?: CsvBounds): CsvTable {
  * @example writeCsv(["id", "name"], [["1", "Rye, dark"]]) // "id,name\n1,\"Rye, dark\"\n"
  */
 export function writeCsv(header: readonly string[], rows: Iterable<readonly string[]>): string {
+	return csvLines([header, ...rows]);
+}
+
+/** Lines of CSV. */
+export function csvLines(rows: readonly (readonly string[])[]): string {
 	// Where a spreadsheet parts cells by another sign, quotes keep a cell together.
-	return stringify([header as string[], ...(rows as Iterable<string[]>)], { quoted_match: /[;\t|\r\n]/ });
+	return stringify(rows as string[][], { quoted_match: /[;\t|\r\n]/ });
 }
 
 /** What a spreadsheet runs: signs it begins a formula with, full-width ones too, after whatever it leaves out before them. */

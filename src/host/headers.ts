@@ -2,6 +2,8 @@ import { randomBytes } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { config } from "@/config/config";
 import { SOURCE_HEADER } from "@/platform/http/source";
+import { BUILD_HEADER } from "@/ui/frame/build";
+import { build } from "./build";
 
 /** What every answer carries. */
 const HEADERS = {
@@ -75,6 +77,8 @@ export function secured(request: IncomingMessage, response: ServerResponse): voi
 	request.headers["content-security-policy"] = rules;
 	request.headers["x-nonce"] = nonce;
 	request.headers[SOURCE_HEADER] = source;
+	request.headers[BUILD_HEADER] = build();
+	if (request.headers.rsc) response.setHeader(BUILD_HEADER, build());
 	response.setHeader("content-security-policy", rules);
 	for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
 	if (secure) response.setHeader("strict-transport-security", "max-age=31536000");

@@ -22,11 +22,13 @@ export function supervise(count: number, fork: () => Worker): void {
 		};
 		start();
 	};
-	const end = () => {
+	const end = (signal: "SIGTERM" | "SIGUSR2") => {
 		ending = true;
 		if (!running.size) process.exit(0);
-		for (const worker of running) worker.process.kill("SIGTERM");
+		for (const worker of running) worker.process.kill(signal);
 	};
-	for (const signal of ["SIGTERM", "SIGINT"] as const) process.on(signal, end);
+	for (const signal of ["SIGTERM", "SIGINT"] as const) process.on(signal, () => end("SIGTERM"));
+	// Another takes over: what is being answered is answered to its end.
+	process.on("SIGUSR2", () => end("SIGUSR2"));
 	for (let i = 0; i < count; i++) keep();
 }

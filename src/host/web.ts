@@ -1,6 +1,8 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
+import { isStreamed } from "@/platform/http/streamed";
+import { log } from "@/platform/log";
 
 /** The headers of a request of Node's server as the web's standard has them. */
 export function headersOf(request: IncomingMessage): Headers {
@@ -24,7 +26,10 @@ export function requestOf(request: IncomingMessage): Request {
 /** Sends a standard answer by Node's server. */
 export async function send(answer: Response, response: ServerResponse, headOnly = false): Promise<void> {
 	response.statusCode = answer.status;
-	answer.headers.forEach((value, name) => void response.setHeader(name, value));
+	answer.headers.forEach((value, name) => void (name === "set-cookie" || response.setHeader(name, value)));
+	// The one header that may come several times.
+	const cookies = answer.headers.getSetCookie();
+	if (cookies.length) response.setHeader("set-cookie", cookies);
 	if (headOnly) {
 		await answer.body?.cancel();
 		response.end();
@@ -34,6 +39,11 @@ export async function send(answer: Response, response: ServerResponse, headOnly 
 	if (answer.body && answer.headers.get("content-type") === "text/event-stream") {
 		response.flushHeaders();
 		await pipeline(Readable.fromWeb(answer.body as never), response).catch(() => undefined);
+		return;
+	}
+	if (answer.body && isStreamed(answer)) {
+		// What breaks off in the midst breaks the connection, so that nobody takes a part for the whole.
+		await pipeline(Readable.fromWeb(answer.body as never), response).catch((error: unknown) => log.error({ error: String(error) }, "an answer broke off"));
 		return;
 	}
 	const body = answer.body ? Buffer.from(await answer.arrayBuffer()) : null;

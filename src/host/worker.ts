@@ -1,20 +1,25 @@
-import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
+import type { IncomingMessage, ServerResponse } from "node:http";
 import compression from "compression";
 import next from "next";
+import { readyAnswer } from "@/app/server/answers";
 import { routeAnswer } from "@/app/server/routes";
+import { config } from "@/config/config";
 import { demandOwnOrigin, faultResponse, problemResponse } from "@/platform/http/api";
+import { newId } from "@/platform/ids";
 import { log } from "@/platform/log";
+import { withinRequest } from "@/platform/requestScope";
+import { doors } from "./doors";
 import { secured } from "./headers";
+import { countRequest, measureHere } from "./metrics";
 import { headersOf, requestOf, send } from "./web";
 
-/**
- * An idle connection is kept open so long, in ms: longer than browsers and proxies keep theirs. The one that closes first must be
- * who sends, or a request meets a connection that is being closed.
- */
-const KEPT_OPEN = 75_000;
+/** ms for what is being answered when the program stops, and when another takes over, which answers everybody else meanwhile */
+const PATIENCE = { SIGTERM: 4000, SIGUSR2: 60_000 };
+/** so often a process that isn’t ready yet looks whether it is, in ms */
+const LOOKS = 200;
 
-/** Answers on a port: what is plain data at once, pages by the framework. */
-export async function serve(port: number): Promise<void> {
+/** Answers on a port, and once it is ready at a socket that was `handed` over: what is plain data at once, pages by the framework. */
+export async function serve(port: number, handed: boolean): Promise<void> {
 	const hostname = "127.0.0.1";
 	const pages = next({ dev: false, dir: process.cwd(), hostname, port });
 	await pages.prepare();
@@ -37,8 +42,14 @@ export async function serve(port: number): Promise<void> {
 		}
 		return page(request, response);
 	};
-	const server = createServer({ keepAliveTimeout: KEPT_OPEN }, (request, response) => {
-		packed(request, response, () => {
+	if (config().PORCH_LAMP_METRICS) measureHere();
+	const at = doors((request, response) => {
+		const scope = { id: newId(), route: routeOf(request.url) };
+		const began = performance.now();
+		response.setHeader("x-request-id", scope.id);
+		response.once("close", () => countRequest(scope.route, request.method ?? "", response.statusCode, (performance.now() - began) / 1000));
+		const within = (work: () => void) => withinRequest(scope, () => packed(request, response, work));
+		within(() => {
 			answer(request, response).catch((error: unknown) => {
 				log.error({ error: String(error), path: pathOf(request.url), stack: error instanceof Error ? error.stack : undefined }, "request failed");
 				if (!response.headersSent) response.statusCode = 500;
@@ -46,12 +57,11 @@ export async function serve(port: number): Promise<void> {
 			});
 		});
 	});
-	server.listen(port, hostname);
-	process.once("SIGTERM", () => {
-		server.close(() => process.exit(0));
-		server.closeIdleConnections();
-		setTimeout(() => process.exit(0), 4000).unref();
-	});
+	at.listen(port, hostname);
+	for (const [signal, patience] of Object.entries(PATIENCE)) process.once(signal, () => at.close(patience));
+	if (!handed) return;
+	while (!(await readyAnswer()).ok) await new Promise((resolve) => setTimeout(resolve, LOOKS));
+	at.listenAsHanded();
 }
 
 const METHODS = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"];
@@ -74,6 +84,18 @@ function asAsked(request: IncomingMessage, response: ServerResponse): void {
 	const writeHead = response.writeHead.bind(response);
 	response.writeHead = ((status: number, ...more: never[]) => writeHead(status === 500 ? 400 : status, ...more)) as typeof response.writeHead;
 }
+
+/** What kind of page or file an address is of, without what names a deal or a person in it; calls of the API say theirs themselves. */
+export function routeOf(url: string | undefined): string {
+	const [, first = "", second] = (pathOf(url) ?? "/").split("/");
+	if (!KNOWN.has(first)) return first === "" ? "/" : first.startsWith("_next") ? "/_next" : "other";
+	return second === undefined ? `/${first}` : `/${first}/…`;
+}
+const KNOWN = new Set(
+	"accounts api begin calendar changes deals desk evidence healthz inbound live patterns people period readyz rounds scim set-password setup sheet sign-in table tasks".split(
+		" ",
+	),
+);
 
 /** An address without its query, which may hold what is nobody's business. */
 const pathOf = (url: string | undefined) => (url ?? "/").split("?", 1)[0];

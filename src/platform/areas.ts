@@ -22,6 +22,7 @@ export const AREAS = [
 	"sendings",
 	"setup",
 	"sheet",
+	"tables",
 	"tasks",
 	"webhooks",
 ] as const;

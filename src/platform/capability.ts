@@ -1,6 +1,7 @@
 import type { Command, Lookup, Query } from "./command";
 import type { Context } from "./context";
 import type { ApiRoute } from "./http/apiRoute";
+import type { Right } from "./rights";
 import type { TableFile } from "./tableFile";
 import type { Viewpoint } from "./viewpoint";
 
@@ -12,8 +13,8 @@ export interface RailEntry {
 	readonly key: string;
 	/** What stands beside the word: how many, and of what. Counted here, once, for every screen. */
 	readonly count?: { readonly label: string; readonly value: (context: Context, viewpoint: Viewpoint) => number | Promise<number> };
-	/** further places within it that a search finds */
-	readonly places?: readonly { readonly path: string; readonly label: string }[];
+	/** further places within it that a search finds, for those who have the right */
+	readonly places?: readonly { readonly path: string; readonly label: string; readonly right?: Right }[];
 }
 
 /** A key that works on some screens. */

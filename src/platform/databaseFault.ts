@@ -1,4 +1,5 @@
 import { processSingleton } from "@/data/processSingleton";
+import { isAway } from "@/data/reach";
 import { Fault } from "./fault";
 
 const codeOf = (error: unknown): string | undefined => {
@@ -43,14 +44,7 @@ export function databaseFault(error: unknown): unknown {
 				"The disk is full",
 				"The disk is full, so nothing can be saved; everything can still be read. Ask the administrator of this server to free space.",
 			);
-		// cannot_connect_now, admin_shutdown, crash_shutdown, connection failures
-		case "57P03":
-		case "57P01":
-		case "57P02":
-		case "08006":
-		case "08001":
-			return new Fault(503, "Please wait", "The database is restarting. Nothing was changed. Try again in a moment.");
 		default:
-			return error;
+			return isAway(error) ? new Fault(503, "Please wait", "The database can’t be reached just now. Nothing was changed. Try again in a moment.") : error;
 	}
 }

@@ -7,6 +7,8 @@ interface Job {
 	readonly work: () => Promise<unknown>;
 	/** done every minute instead of every night */
 	readonly often?: boolean;
+	/** also asked for in between, and done at once then */
+	readonly soon?: boolean;
 }
 
 interface Nightly {
@@ -41,11 +43,11 @@ export async function startJobs(
 				await boss.updateQueue(name, queue);
 			}
 		});
-		for (const { name, work, often } of jobs) {
+		for (const { name, work, often, soon } of jobs) {
 			await boss.schedule(name, often ? "* * * * *" : "5 0 * * *", undefined, { tz: zone });
 			await boss.send(name, {});
 			// One at a time by a lock that ends with the process: the queue's own would be held by a killed one for long.
-			await boss.work(name, { pollingIntervalSeconds: often ? 1 : 20 }, () => alone(url, `job ${name}`, work));
+			await boss.work(name, { pollingIntervalSeconds: soon ? 1 : often ? 10 : 20 }, () => alone(url, `job ${name}`, work));
 		}
 	} catch (error) {
 		// A queue that came up in part would go on beside the next try.

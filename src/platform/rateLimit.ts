@@ -1,15 +1,11 @@
-import { RateLimiterMemory } from "rate-limiter-flexible";
-import { processSingleton } from "@/data/processSingleton";
 import { Fault } from "./fault";
+import { refused, sharedLimiter } from "./sharedLimiter";
 
 /** so many writes a minute nobody makes by hand, and few programs need */
 const A_MINUTE = 600;
 
-const limiter = processSingleton("paces of writing", () => new RateLimiterMemory({ points: A_MINUTE, duration: 60 }));
-
-/** Throws a 429 where somebody writes faster than they can mean to. */
+/** Throws a 429 where somebody writes faster than they can mean to, by whichever process. */
 export async function rateLimit(personId: string): Promise<void> {
-	await limiter.consume(personId).catch(() => {
+	if ((await refused(sharedLimiter("paces of writing", A_MINUTE, 60), personId)) !== null)
 		throw new Fault(429, "Too fast", `More than ${A_MINUTE} changes were sent in your name within a minute. Wait a minute, then send more slowly.`);
-	});
 }

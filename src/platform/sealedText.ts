@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, hkdfSync, randomBytes } from "node:crypto";
+import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes } from "node:crypto";
 import { config } from "@/config/config";
 
 /**
@@ -29,3 +29,6 @@ export function unseal(sealed: string): string | null {
 		return null;
 	}
 }
+
+/** Always the same for a text, and tells nobody else which: 32 bytes. */
+export const pseudonym = (text: string): Buffer => createHmac("sha256", key()).update(text).digest();

@@ -1,12 +1,16 @@
 import { createHash } from "node:crypto";
 import { type SQL, sql } from "drizzle-orm";
+import { LRUCache } from "lru-cache";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
+import { keptRevision } from "@/data/organisation/follow";
 import { processSingleton } from "@/data/processSingleton";
+import { DatabaseAway } from "@/data/reach";
 import { batched } from "./batched";
 import { type Context, contextFor } from "./context";
 import { unlessFull } from "./databaseFault";
 import type { ActingKey } from "./rights";
+import { orKnown } from "./whileAway";
 
 export const SESSION_COOKIE = "porch_lamp_session";
 
@@ -17,31 +21,41 @@ export const tokenHash = (token: string) => createHash("sha256").update(token).d
 export const IDLE_DAYS = 3;
 
 /** The context of a session's token, or null when it is unknown, idle or over, or its person has left. That it was used is noted once in five minutes. */
-export async function sessionContext(token: string): Promise<Context | null> {
-	const found = await ofSession(tokenHash(token));
-	const context = await contextBy(found);
-	if (context && found?.stale) {
-		await unlessFull(
-			connection().db.execute(
-				sql`update sessions set last_seen_at = now() where token_hash = ${tokenHash(token)} and last_seen_at < now() - interval '5 minutes'`,
-			),
-		);
-	}
-	return context;
-}
+export const sessionContext = (token: string): Promise<Context | null> =>
+	contextOf(ofSession, tokenHash(token), (hash) =>
+		connection().db.execute(sql`update sessions set last_seen_at = now() where token_hash = ${hash} and last_seen_at < now() - interval '5 minutes'`),
+	);
 
 /** The context of an API key, or null when it is unknown or revoked. That it was used is noted once a minute. */
-export async function keyContext(token: string): Promise<Context | null> {
-	const found = await ofKey(tokenHash(token));
-	const context = await contextBy(found);
-	if (context && found?.stale) {
-		await unlessFull(
-			connection().db.execute(
-				sql`update api_keys set last_used_at = now() where token_hash = ${tokenHash(token)} and (last_used_at is null or last_used_at < now() - interval '1 minute')`,
-			),
-		);
-	}
-	return context;
+export const keyContext = (token: string): Promise<Context | null> =>
+	contextOf(ofKey, tokenHash(token), (hash) =>
+		connection().db.execute(
+			sql`update api_keys set last_used_at = now() where token_hash = ${hash} and (last_used_at is null or last_used_at < now() - interval '1 minute')`,
+		),
+	);
+
+/** so long somebody who was let in before may read what is in memory while the database can’t be asked, in ms, and so many are remembered */
+const REMEMBERED = 10 * 60_000;
+const MOST = 50_000;
+const remembered = processSingleton("let in before", () => new LRUCache<string, Found>({ max: MOST, ttl: REMEMBERED }));
+
+async function contextOf(ask: typeof ofSession, hash: string, note: (hash: string) => Promise<unknown>): Promise<Context | null> {
+	return orKnown(
+		async () => {
+			const found = await ask(hash);
+			if (found) remembered.set(hash, found);
+			else remembered.delete(hash);
+			const context = await contextBy(found);
+			if (context && found?.stale) await unlessFull(note(hash));
+			return context;
+		},
+		() => {
+			const found = remembered.get(hash);
+			const revision = keptRevision();
+			if (!found || revision === null) throw new DatabaseAway();
+			return contextBy({ ...found, revision });
+		},
+	);
 }
 
 /** Who is meant, and the revision as it was then. */

@@ -14,6 +14,9 @@ export const importBundle = ({ id, source, options }: { id: string; source: Sour
 /** A file's table, cell by cell, or why it can't be read. */
 export const readGrid = ({ bytes, sheet, hints }: { bytes: Uint8Array; sheet: string | null; hints: TextHints }) => asGrid(gridFrom(bytes, sheet, hints));
 
+/** Answers as soon as this thread has come to it. */
+export const ready = () => true;
+
 export { findInThread as find, loadDemo, readIntake, readMail };
 
-({ importBundle, readGrid, loadDemo, find: findInThread, readIntake, readMail }) satisfies Record<ThreadTask, unknown>;
+({ importBundle, readGrid, loadDemo, find: findInThread, readIntake, readMail, ready }) satisfies Record<ThreadTask, unknown>;

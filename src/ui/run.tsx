@@ -1,5 +1,6 @@
 "use client";
 import { createContext, type ReactNode, useContext, useMemo } from "react";
+import { tooOld, untilReached } from "./frame/reach/reach";
 
 /** Why something wasn't done, in words. */
 export interface Refusal {
@@ -47,6 +48,13 @@ const NOT_SENT: Refusal = {
 	detail: "Couldn’t send: the connection or the server may be down. Nothing was changed, and what you wrote is still here; try again.",
 };
 
+/** The server took over from an older version that this page is of, and doesn’t know what it asks for. */
+const OLD_PAGE: Refusal = {
+	ok: false,
+	title: "Not sent",
+	detail: "This page belongs to an older version of the program. Reload it; nothing was changed. Copy what you wrote before you do.",
+};
+
 /** What is under way, and by which name what couldn't be sent was sent: sent again it is the same, and is done once. */
 const underWay = new Map<string, Promise<Outcome<unknown>>>();
 const unsent = new Map<string, string>();
@@ -56,20 +64,39 @@ function send(server: Server, name: string, input: unknown): Promise<Outcome<unk
 	const before = underWay.get(what);
 	if (before) return before;
 	const once = unsent.get(what) ?? crypto.randomUUID();
-	const sent = withinReason(server.run(name, input, once))
+	const sent = persistently(() => withinReason(server.run(name, input, once)))
 		.then(
 			(outcome) => {
 				unsent.delete(what);
 				return outcome;
 			},
-			() => {
+			(error: unknown) => {
 				unsent.set(what, once);
-				return NOT_SENT;
+				if (!ofOldPage(error)) return NOT_SENT;
+				tooOld();
+				return OLD_PAGE;
 			},
 		)
 		.finally(() => underWay.delete(what));
 	underWay.set(what, sent);
 	return sent;
+}
+
+const ofOldPage = (error: unknown) => (error as { name?: string } | null)?.name === "UnrecognizedActionError";
+
+/** so long a server that went while it was asked is waited for, in ms */
+const COMES_BACK = 5000;
+
+/** Asks once more where the server went in the midst and is back, or another one stands in for it: under its name nothing is done twice. */
+async function persistently<T>(ask: () => Promise<T>): Promise<T> {
+	try {
+		return await ask();
+	} catch (error) {
+		if (ofOldPage(error) || navigator.onLine === false) throw error;
+		const gone = new Promise<never>((_, reject) => setTimeout(reject, COMES_BACK, error));
+		await Promise.race([untilReached(), gone]);
+		return ask();
+	}
 }
 
 /** so long an answer is waited for, in ms */

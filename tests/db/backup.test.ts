@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import pg from "pg";
@@ -92,4 +92,24 @@ test("what isn’t what the backup held is told table by table, and a broken fil
 		expect((await client.query("select to_regclass('public.deals') as there")).rows).toEqual([{ there: null }]);
 		await client.end();
 	});
+});
+
+test("a disk that fills in the midst leaves the backup from before as it was, and nothing half-written", async () => {
+	const place = mkdtempSync(join(tmpdir(), "full-"));
+	const file = join(place, "all.dump");
+	await backup(database.url, file, bin);
+	const before = readFileSync(file);
+	// As pg_dump ends when there is no room for the rest.
+	const full = join(place, "bin");
+	mkdirSync(full);
+	const lines = ["#!/bin/sh", 'for word in "$@"; do case "$word" in --file=*) head -c 5000 /dev/zero > "$(echo "$word" | cut -d= -f2)";; esac; done'];
+	const dump = [...lines, 'echo "could not write: No space left on device" >&2', "exit 1", ""].join("\n");
+	writeFileSync(join(full, "pg_dump"), dump, { mode: 0o755 });
+	await expect(backup(database.url, file, full)).rejects.toThrow("No space left on device");
+	expect(readdirSync(place).sort()).toEqual(["all.dump", "all.dump.seal.json", "bin"]);
+	expect(readFileSync(file).equals(before)).toBe(true);
+	// What has to lie beside it is as much of it.
+	await expect(backup(database.url, file, bin, () => Promise.reject(new Error("ENOSPC: no space left on device")))).rejects.toThrow("ENOSPC");
+	expect(readdirSync(place).sort()).toEqual(["all.dump", "all.dump.seal.json", "bin"]);
+	expect(readFileSync(file).equals(before)).toBe(true);
 });

@@ -309,6 +309,17 @@ describe("a mail to a feed", () => {
 		expect(await bring(mail(feedAddress(feed), "a@system.example", "m7"))).toMatchObject({ fate: "refused", why: "no table is attached to it" });
 		expect(await letters()).toEqual([["a@system.example", "Nothing came through Monday report"]]);
 	});
+	test("of 60 MB is refused with what to do instead, and one of 30 MB is taken", async () => {
+		const feed = await add({ senders: ["a@system.example"] });
+		const filled = (megabytes: number) => attached("pictures.bin", Buffer.alloc(Math.floor(megabytes * 0.74 * 1024 * 1024), 7));
+		const large = mail(feedAddress(feed), "a@system.example", "m9", attached(week.nov2.name, week.nov2.bytes), filled(60));
+		expect(await bring(large)).toMatchObject({ status: 413, detail: expect.stringContaining("Put a file into its feed’s folder") });
+		expect(await runs()).toEqual([]);
+		expect(await bring(mail(feedAddress(feed), "a@system.example", "m10", attached(week.nov2.name, week.nov2.bytes), filled(30)))).toMatchObject({
+			fate: "taken",
+		});
+		expect(await runs()).toMatchObject([{ state: "imported" }]);
+	});
 	test("is known by an address that names the feed", () => {
 		const feed = { id: "feed-1a-b", salt: "x" };
 		expect(feedIn(feedAddress(feed))).toBe("feed-1a-b");

@@ -395,7 +395,6 @@ describe("worked out by a thread", () => {
 		const odd = given("no such view");
 		await expect(findingNow(helena, "view", odd)).rejects.toThrow("There is no view no such view");
 		expect(await faultOf(() => findingOrProgress(helena, "view", odd))).toMatchObject({ status: 503, detail: expect.stringContaining("tried again") });
-		const rows = await connection().db.select({ failed: findings.failed }).from(findings).where(isNotNull(findings.failed));
-		expect(rows).toHaveLength(1);
+		expect(await connection().db.select({ failed: findings.failed }).from(findings).where(isNotNull(findings.failed))).toHaveLength(1);
 	});
 });

@@ -14,7 +14,7 @@ import { signIn } from "@/features/people/server/signIn";
 import { readCompany, saveCompany } from "@/features/setup/server/company";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
-import { systemWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/write";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, givePasswords, importAs, PASSWORD, refill } from "../kit/database";
 import { allDeals } from "../kit/deals";

@@ -25,6 +25,7 @@ import { previewHandOver } from "@/features/people/server/handOver/preview";
 import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
 import { saveTeam } from "@/features/people/server/managePeople";
 import { readOwnSignIn } from "@/features/people/server/ownSignIn";
+import { readProvider } from "@/features/people/server/provider/settings";
 import { readPeople } from "@/features/people/server/readPeople";
 import { readPeriodOfApi } from "@/features/period/server/periodJson";
 import { readPeriod } from "@/features/period/server/readPeriod";
@@ -43,6 +44,7 @@ import { saveSending } from "@/features/sendings/server/sendings";
 import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
 import { holdDay } from "@/features/setup/server/holdDay";
+import { howItRuns } from "@/features/setup/server/howItRuns";
 import { readQuestions, saveQuestions } from "@/features/setup/server/questionSettings";
 import { readAudit } from "@/features/setup/server/readAudit";
 import { readStages, saveStages } from "@/features/setup/server/stageSettings";
@@ -51,6 +53,7 @@ import { logActivity } from "@/features/sheet/server/logActivity";
 import { readDeal } from "@/features/sheet/server/readDeal";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { writeNote } from "@/features/sheet/server/writeNote";
+import { readTable } from "@/features/tables/server/readTable";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { comeBack } from "@/features/tasks/server/comeBack";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
@@ -90,6 +93,9 @@ const whole = (context: Context) => resolveViewpoint(context, { due: "any" });
 const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readDeals: (c) => readDeals(c, whole(c)),
 	listDeals: (c) => allDeals(c, {}),
+	readRunning: (c) => howItRuns(c),
+	manageSignIn: (c) => readProvider(c),
+	readTables: (c) => readTable(c, "deals", { as: "csv" }),
 	"readDeal d1": (c) => readDeal(c, "d1", undefined),
 	"readDeal d2": (c) => readDeal(c, "d2", undefined),
 	"readSheet d2": (c) => readSheet(c, "d2", "2026-11-24", "2026-11-16"),
@@ -169,6 +175,9 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 // north: manager of North; boss: manager above all; view: viewer of North; rep1 is in North, rep2 in South.
 const TABLE: Record<string, Record<string, string | number>> = {
 	readDeals: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	readRunning: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	manageSignIn: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	readTables: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	listDeals: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"readDeal d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: "yes", view: "yes" },
 	"readDeal d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: "yes", view: 404 },

@@ -19,9 +19,9 @@ beforeAll(async () => {
 afterAll(() => database.drop());
 beforeEach(() => refill(small()));
 
-/** Every row of every table, but for what tells of imports and writes themselves. */
+/** Every row of every table, but for what tells of imports, writes and tries themselves. */
 async function everything(): Promise<Record<string, string[]>> {
-	const telling = ["audit", "change_log", "revision", "imports", "import_undo", "sessions", "reach_state"];
+	const telling = ["audit", "change_log", "revision", "imports", "import_undo", "sessions", "reach_state", "sign_in_attempts", "once_keys"];
 	const { rows } = await connection().db.execute(sql`select tablename from pg_tables where schemaname = 'public' order by 1`);
 	const found: Record<string, string[]> = {};
 	for (const { tablename } of rows as { tablename: string }[]) {

@@ -6,8 +6,8 @@ test("a period is closed, sealed and told with the same figures as its deals", a
 	// The program closes it by itself soon after its start.
 	await expect(async () => {
 		await page.reload();
-		await expect(page.getByText(/Closed .*; no corrections since\. Sealed [0-9a-f]{8}\./)).toBeVisible({ timeout: 3000 });
-	}).toPass({ timeout: 60_000 });
+		await expect(page.getByText(/Closed .*; no corrections since\. Sealed [0-9a-f]{8}\./)).toBeVisible({ timeout: 10_000 });
+	}).toPass({ timeout: 90_000 });
 	await page.getByRole("button", { name: "Reopen" }).click();
 	await expect(page.getByText("Nobody has closed it yet")).toBeVisible();
 

@@ -36,6 +36,32 @@ test("a feed is added, brings a file by itself, and one that asks something is r
 	await expect(page.getByText("Imported for 16 Nov 2026: 0 new, 1 changed, 0 missing.")).toBeVisible();
 	await expect(feed.getByRole("listitem").filter({ hasText: "pipeline 2026-11-16.csv" })).toContainText("imported by hand");
 
+	// The Monday mail of another system: it is taken in from its attachment, and its bridge is there.
+	const address = (await feed.locator("code").allTextContents()).find((words) => words.includes("@")) ?? "";
+	const box = await page.context().newPage();
+	await signIn(box, "arno", "/setup?place=mail");
+	const mailbox = (await box.getByRole("link", { name: "sent mails" }).getAttribute("href")) ?? "";
+	await box.goto(`${mailbox}write?to=${encodeURIComponent(address)}`);
+	const write = async (from: string) => {
+		await box.getByLabel("From").fill(from);
+		await box.getByLabel("Subject").fill("Open pipeline");
+		const buffer = Buffer.from([HEADER, OVENS.replace("42500", "425000").replace("2026-12-18", "2026-12-21")].join("\n"));
+		await box.getByLabel("Files").setInputFiles({ name: "pipeline 2026-11-23.csv", mimeType: "text/csv", buffer });
+		await box.getByRole("button", { name: "Send" }).click();
+	};
+	await write("somebody@elsewhere.example");
+	await expect(box.getByRole("status")).toHaveText("Sent, and not taken: somebody@elsewhere.example isn’t one of the feed’s senders.");
+	await write("reports@system.example");
+	await expect(box.getByRole("status")).toHaveText("Sent, and taken.");
+	await box.goto(mailbox);
+	await expect(box.getByRole("link", { name: new RegExp(`Re: Open pipeline|${part}`) }).first()).toBeVisible();
+	await box.close();
+	await page.reload();
+	await feed.getByRole("listitem").filter({ hasText: "pipeline 2026-11-23.csv" }).getByRole("link").first().click();
+	await expect(page).toHaveURL(/\/changes\?.*seen=2026-11-23.*against=2026-11-16/);
+	await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+	await signIn(page, "arno", "/setup?place=feeds");
+
 	// What it brought is undone, so that nobody else's tests meet it.
 	const { files } = await (await page.request.get("/api/v1/weekly")).json();
 	for (const { id: file, covers } of files as { id: string; covers: string }[])

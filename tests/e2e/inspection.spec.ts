@@ -264,11 +264,11 @@ test("questions get a new edition, and a stage another name, without a change to
 	await page.getByRole("button", { name: "Save stages" }).click();
 	await expect(page.getByText("Stages saved.")).toBeVisible();
 	// A stage's name is in every version: all is read anew, on a busy machine for long.
-	await expect(page.getByRole("button", { name: "Save stages" })).toHaveCount(0, { timeout: 60_000 });
+	await expect(page.getByRole("button", { name: "Save stages" })).toHaveCount(0, { timeout: 90_000 });
 	expect((await (await page.request.get(past)).json()).stage).toBe("Paper");
 	await page.getByLabel("Name of the stage").nth(4).fill("Terms");
 	await page.getByRole("button", { name: "Save stages" }).click();
-	await expect(page.getByRole("button", { name: "Save stages" })).toHaveCount(0, { timeout: 60_000 });
+	await expect(page.getByRole("button", { name: "Save stages" })).toHaveCount(0, { timeout: 90_000 });
 	expect((await (await page.request.get(past)).json()).stage).toBe("Terms");
 });
 

@@ -34,10 +34,10 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	await expect(wren.locator("main").getByRole("alert")).toContainText("too common");
 	await wren.getByLabel("New password").fill("seven geese walk");
 	await wren.getByRole("button", { name: "Set password" }).click();
-	await wren.getByRole("button", { name: "Sign in" }).click();
+	await wren.getByRole("button", { name: "Sign in", exact: true }).click();
 	await wren.getByLabel("E-mail address").fill("wren@emberwick.example");
 	await wren.getByLabel("Password").fill("seven geese walk");
-	await wren.getByRole("button", { name: "Sign in" }).click();
+	await wren.getByRole("button", { name: "Sign in", exact: true }).click();
 	await wren.waitForURL(/\/period/);
 	await expect(wren.getByText("You are in no team yet")).toBeVisible();
 	await wren.goto(link);

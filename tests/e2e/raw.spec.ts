@@ -64,7 +64,7 @@ test("signing in again ends what this browser had open before", async ({ page, b
 	const [before] = await page.context().cookies();
 	await other.getByLabel("E-mail address").fill("ines@emberwick.example");
 	await other.getByLabel("Password").fill("porch-light");
-	await other.getByRole("button", { name: "Sign in" }).click();
+	await other.getByRole("button", { name: "Sign in", exact: true }).click();
 	await other.waitForURL((url) => url.pathname !== "/sign-in");
 	const status = await sender(baseURL ?? "")({ path: "/deals/rows", headers: { cookie: `${before?.name}=${before?.value}` } });
 	expect(status).toBe(401);

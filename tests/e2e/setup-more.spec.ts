@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { expect, signIn, test } from "../kit/browser";
 
 test("Setup says what a bundle holds, which imports there were, and that the day is held", async ({ page }) => {
@@ -12,6 +13,29 @@ test("Setup says what a bundle holds, which imports there were, and that the day
 	await expect(page).toHaveURL(/place=clock/);
 	await page.goBack();
 	await expect(page.getByRole("heading", { name: "Import a bundle" })).toBeVisible();
+});
+
+test("tables for other programs are listed with their columns, and saved as files of the deals one reaches", async ({ page }) => {
+	await signIn(page, "ines", "/setup?place=tables");
+	const flags = page.getByRole("article", { name: "flags" });
+	await flags.getByText("7 columns").click();
+	await expect(flags.getByText("severity")).toBeVisible();
+	await expect(page.getByText("porch_lamp_reader")).toHaveCount(0);
+	const saving = page.waitForEvent("download");
+	await page.getByRole("link", { name: "CSV of deals" }).click();
+	const file = await saving;
+	expect(file.suggestedFilename()).toBe("deals 2026-11-24.csv");
+	const lines = readFileSync(await file.path(), "utf8")
+		.trim()
+		.split("\n");
+	expect(lines[0]).toContain("deal_id,deal,account_id");
+	expect(lines.length).toBeGreaterThan(10);
+	for (const line of lines.slice(1)) expect(line).toContain(",Ines Valdoro,");
+	const parquet = await page.request.get("/api/v1/tables/deals?as=parquet");
+	expect((await parquet.body()).subarray(0, 4).toString()).toBe("PAR1");
+	await signIn(page, "arno", "/setup?place=tables");
+	await expect(page.getByText("porch_lamp_reader")).toBeVisible();
+	await expect(page.getByText(/they were last written/)).toBeVisible();
 });
 
 test("the tree of teams shows who belongs where", async ({ page }) => {
@@ -39,7 +63,7 @@ test("signing out ends the session for good", async ({ page, context }) => {
 	await signIn(page, "ruth", "/deals", { fresh: true });
 	const cookies = await context.cookies();
 	await page.getByRole("button", { name: "Sign out" }).click();
-	await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();
+	await expect(page.getByRole("button", { name: "Sign in", exact: true })).toBeVisible();
 	await context.addCookies(cookies);
 	await page.goto("/deals");
 	await expect(page).toHaveURL(/\/sign-in/);

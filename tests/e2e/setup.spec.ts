@@ -91,7 +91,7 @@ test("a key is shown once, calls the API as its person, and stops when revoked",
 test("a rep finds no import in Setup, but people and keys", async ({ page }) => {
 	await signIn(page, "ines", "/setup");
 	const places = page.getByRole("navigation", { name: "Setup" });
-	await expect(places.getByRole("heading")).toHaveText(["Company", "Rules", "People", "Mine"]);
+	await expect(places.getByRole("heading")).toHaveText(["Company", "Rules", "People", "Data", "Mine"]);
 	await expect(places.getByRole("link")).toHaveText([
 		"Company",
 		"Flags",
@@ -99,6 +99,7 @@ test("a rep finds no import in Setup, but people and keys", async ({ page }) => 
 		"Stages and habits",
 		"Task kits",
 		"People and teams",
+		"Tables",
 		"My notifications",
 		"Sent by itself",
 		"My calendar",

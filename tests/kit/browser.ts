@@ -1,14 +1,20 @@
 import { type Cookie, expect, type Page, test as plain } from "@playwright/test";
 
+/** What a page logs as errors, or throws, from now on. */
+export function listenTo(page: Page): string[] {
+	const noise: string[] = [];
+	page.on("pageerror", (error) => noise.push(error.message));
+	page.on("console", (message) => {
+		if (message.type() === "error" && !/status of 4\d\d|net::ERR_FAILED/.test(message.text())) noise.push(message.text());
+	});
+	return noise;
+}
+
 /** A test that fails when a page logs an error or throws: a policy breach, a mismatch, a lost request. */
 export const test = plain.extend<{ quiet: undefined }>({
 	quiet: [
 		async ({ page }, use) => {
-			const noise: string[] = [];
-			page.on("pageerror", (error) => noise.push(error.message));
-			page.on("console", (message) => {
-				if (message.type() === "error" && !/status of 4\d\d|net::ERR_FAILED/.test(message.text())) noise.push(message.text());
-			});
+			const noise = listenTo(page);
 			await use(undefined);
 			expect(noise).toEqual([]);
 		},
@@ -32,7 +38,7 @@ export async function signIn(page: Page, who: string, to = "/", how: { fresh?: b
 		await page.goto(`/sign-in?to=${encodeURIComponent(to)}`);
 		await page.getByLabel("E-mail address").fill(`${who}@emberwick.example`);
 		await page.getByLabel("Password").fill("porch-light");
-		await page.getByRole("button", { name: "Sign in" }).click();
+		await page.getByRole("button", { name: "Sign in", exact: true }).click();
 		await page.waitForURL((url) => url.pathname !== "/sign-in");
 		const cookie = (await page.context().cookies()).find((one) => one.name === COOKIE);
 		if (cookie && !how.fresh) sessions.set(who, cookie);

@@ -1,5 +1,4 @@
 import { LRUCache } from "lru-cache";
-import { RateLimiterMemory } from "rate-limiter-flexible";
 import { endThreads } from "@/platform/threads";
 
 /** What the program keeps once a process, by name. */
@@ -12,12 +11,11 @@ const kept = () => (globalThis as { porchLamp?: Map<string, unknown> }).porchLam
 export async function freshProcess(): Promise<void> {
 	await endThreads();
 	for (const [name, value] of kept() ?? []) {
-		if (name === "patch listeners") continue;
 		if (name === "organisation") Object.assign(value as object, { organisation: null, loading: null });
 		else if (name === "connection") Object.assign(value as object, { open: null });
+		else if (name === "database reach") Object.assign(value as object, { away: null });
 		else if (name === "live") (value as { told: Map<string, number> }).told.clear();
 		else if (value instanceof Map || value instanceof Set || value instanceof LRUCache) value.clear();
-		else if (value instanceof RateLimiterMemory) (value as unknown as { _memoryStorage: { _storage: Map<string, unknown> } })._memoryStorage._storage.clear();
 		else if (/limit|disk/.test(name)) kept()?.delete(name);
 	}
 }

@@ -54,7 +54,7 @@ export function programIn(folder: string, firstPort: number): Program {
 			await program.comesUp().catch((error) => {
 				throw new Error(`${error.message}\nThe start said:\n${started.output()}`);
 			});
-			await expect.poll(started.output, { timeout: 180_000 }).toContain("Ctrl-C stops it.");
+			await expect.poll(started.output, { timeout: 600_000 }).toContain("Ctrl-C stops it.");
 			return started;
 		},
 		well: () =>
@@ -62,7 +62,7 @@ export function programIn(folder: string, firstPort: number): Program {
 				(answer) => answer.ok,
 				() => false,
 			),
-		comesUp: () => expect.poll(program.well, { timeout: 180_000, intervals: [300] }).toBe(true),
+		comesUp: () => expect.poll(program.well, { timeout: 600_000, intervals: [300] }).toBe(true),
 		async begin() {
 			removeData(folder);
 			// Below the ports that connections going out are given: one of those could take it before the program does.

@@ -1,8 +1,10 @@
-import { IncomingMessage, ServerResponse } from "node:http";
-import { Socket } from "node:net";
+import { createServer, IncomingMessage, ServerResponse } from "node:http";
+import { type AddressInfo, Socket } from "node:net";
+import { Readable } from "node:stream";
 import { describe, expect, test } from "vitest";
 import { secured } from "@/host/headers";
 import { requestOf, send } from "@/host/web";
+import { streamedAnswer } from "@/platform/http/streamed";
 
 function pair(method: string, url: string, headers: Record<string, string> = {}, body = "") {
 	const request = new IncomingMessage(new Socket());
@@ -50,5 +52,51 @@ describe("a request of Node’s server, as the standard has it", () => {
 		await send(Response.json({ ok: "lämp" }, { status: 201, headers: { "cache-control": "no-store" } }), response);
 		expect([response.statusCode, response.getHeader("cache-control"), response.getHeader("content-length")]).toEqual([201, "no-store", 14]);
 		expect(String(written[0])).toBe('{"ok":"lämp"}');
+	});
+});
+
+test("an answer may set several cookies", async () => {
+	const { response } = pair("GET", "/");
+	const headers = new Headers({ location: "/" });
+	for (const one of ["a=1; Path=/", "b=2; Path=/x"]) headers.append("set-cookie", one);
+	await send(new Response(null, { status: 302, headers }), response);
+	expect(response.getHeader("set-cookie")).toEqual(["a=1; Path=/", "b=2; Path=/x"]);
+});
+
+describe("an answer that is sent while it is made", () => {
+	const served = async (source: () => AsyncGenerator<Uint8Array>) => {
+		const server = createServer(
+			(_, response) => void send(streamedAnswer(Readable.toWeb(Readable.from(source())) as ReadableStream<Uint8Array>, {}), response),
+		);
+		await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+		const answer = await fetch(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`);
+		return { reader: answer.body?.getReader() as ReadableStreamDefaultReader<Uint8Array>, end: () => server.close() };
+	};
+	test("is there as far as it is made, before all of it is", async () => {
+		let more = () => {};
+		const asked = new Promise<void>((resolve) => {
+			more = resolve;
+		});
+		const { reader, end } = await served(async function* () {
+			yield Buffer.from("first");
+			await asked;
+			yield Buffer.from("rest");
+		});
+		expect(Buffer.from((await reader.read()).value ?? []).toString()).toBe("first");
+		more();
+		expect(Buffer.from((await reader.read()).value ?? []).toString()).toBe("rest");
+		expect((await reader.read()).done).toBe(true);
+		end();
+	});
+	test("that breaks off isn’t taken for the whole", async () => {
+		const { reader, end } = await served(async function* () {
+			yield Buffer.from("first");
+			throw new Error("gone");
+		});
+		const all = async () => {
+			for (;;) if ((await reader.read()).done) return "whole";
+		};
+		await expect(all()).rejects.toThrow();
+		end();
 	});
 });

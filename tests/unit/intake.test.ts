@@ -179,6 +179,21 @@ describe("meetings of a calendar", () => {
 		]);
 		expect(new Set(meetings.map(({ key }) => key)).size).toBe(4);
 	});
+	test("that never come, come each second, or until a day, hold nothing up", () => {
+		const times = (start: string, rule: string) =>
+			readMeetings(calendar(...event("UID:n", "SUMMARY:Again", start, `RRULE:${rule}`)), NOW, noon).meetings.map(({ at }) =>
+				new Date(at).toISOString().slice(0, 13),
+			);
+		for (const often of ["DAILY", "WEEKLY", "MONTHLY", "YEARLY", "HOURLY"])
+			expect(times("DTSTART:20261103T090000Z", `FREQ=${often};BYMONTH=2;BYMONTHDAY=30`), often).toEqual([]);
+		expect(times("DTSTART:20261103T090000Z", "FREQ=SECONDLY;BYMONTH=2;BYMONTHDAY=30")).toEqual(["2026-11-03T09"]);
+		expect(times("DTSTART:19700101T090000Z", "FREQ=YEARLY;COUNT=3")).toEqual([]);
+		// The last day is among them, whether it is given as a day or as an instant.
+		for (const until of ["20261117", "20261117T090000Z"])
+			expect(times("DTSTART:20261103T090000Z", `FREQ=WEEKLY;UNTIL=${until}`), until).toEqual(["2026-11-03T09", "2026-11-10T09", "2026-11-17T09"]);
+		// Of many those nearest to today are told.
+		expect([times("DTSTART:20200101T090000Z", "FREQ=DAILY").length, times("DTSTART:20200101T090000Z", "FREQ=DAILY").at(-1)]).toEqual([60, "2026-11-25T09"]);
+	});
 });
 
 describe("cards", () => {

@@ -86,7 +86,7 @@ describe("rights", () => {
 describe("writes", () => {
 	/** The mechanism itself; what only reads; sessions, which are nobody's record; an import's progress within its own transaction. */
 	const MAY = [
-		"src/platform/command.ts",
+		"src/platform/write.ts",
 		"src/data/",
 		"src/features/people/server/signIn.ts",
 		"src/platform/sessions.ts",

@@ -7,7 +7,8 @@ import { signIn } from "@/features/people/server/signIn";
 import { Fault } from "@/platform/fault";
 import { currentContext } from "@/platform/http/session";
 import { demandLimit } from "@/platform/limit";
-import { keepSession, originOf } from "../server/sessionCookie";
+import { originOf } from "../server/origin";
+import { keepSession } from "../server/sessionCookie";
 
 /** What came of it: a refusal in words, or links that others set their passwords by. */
 export type Begun = { readonly error: string } | HasBegun;

@@ -1,19 +1,21 @@
 "use server";
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
+import { leaveBoth } from "@/features/people/server/provider/flow";
 import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
 import { databaseFault } from "@/platform/databaseFault";
 import { Fault } from "@/platform/fault";
 import { safePath } from "@/platform/http/safePath";
 import { SESSION_COOKIE } from "@/platform/sessions";
-import { keepSession, originOf } from "../server/sessionCookie";
+import { originOf } from "../server/origin";
+import { keepSession } from "../server/sessionCookie";
 
 export async function signOutAction(): Promise<void> {
 	const jar = await cookies();
 	const token = jar.get(SESSION_COOKIE)?.value;
-	if (token) await signOut(token);
+	const elsewhere = token ? await signOut(token) : null;
 	jar.delete(SESSION_COOKIE);
-	redirect("/sign-in");
+	redirect((elsewhere && (await leaveBoth(elsewhere))) || "/sign-in");
 }
 
 export interface SignInState {

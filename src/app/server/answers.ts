@@ -1,5 +1,7 @@
 import { sql } from "drizzle-orm";
 import { connection } from "@/data/db";
+import { currentOrganisation, keptRevision } from "@/data/organisation/follow";
+import { DatabaseAway } from "@/data/reach";
 import { packedRiver } from "@/features/changes/server/readRiver";
 import { exportTable } from "@/features/deals/server/exportTable";
 import { packedDeals } from "@/features/deals/server/packedDeals";
@@ -14,6 +16,7 @@ import { packedResponse, viewpointOf } from "@/platform/http/packed";
 import { handlerOf } from "@/platform/http/serve";
 import { assertStorable } from "@/platform/input";
 import { FILE_FORMS, writeTableFile } from "@/platform/tableFile";
+import { orKnown } from "@/platform/whileAway";
 
 /** What is answered without a page: plain data, each by an address of its own. */
 
@@ -74,13 +77,55 @@ export async function fileAnswer(request: Request, key: string): Promise<Respons
 	}
 }
 
-/** Whether this process can answer: the database is there and its tables are. */
+/** A proxy in front doesn’t wait longer to hear whether a server is well, in ms. */
+const SOON = 500;
+
+/** Whether this process can answer: the database is there and its tables are, or what it has in memory can be read. */
 export async function healthAnswer(): Promise<Response> {
-	try {
+	const fromMemory = () => {
+		if (keptRevision() === null) throw new DatabaseAway();
+		return Response.json({ state: "the database can’t be reached: what is in memory can be read, but nothing written" });
+	};
+	const asked = async () => {
 		await connection().db.execute(sql`select 1 from organisation`);
 		return Response.json({ state: diskFullLately(Date.now()) ? "the disk is full: data can be read, but not written" : "well" });
+	};
+	let timer: NodeJS.Timeout | undefined;
+	const soon = new Promise<null>((resolve) => {
+		timer = setTimeout(resolve, SOON, null);
+	});
+	try {
+		const answer = orKnown(asked, fromMemory);
+		// One that hasn’t read anything yet has to wait for it.
+		if (keptRevision() === null) return await answer;
+		return (await Promise.race([answer, soon])) ?? whileSlow();
 	} catch {
 		return Response.json({ state: "the database doesn’t respond" }, { status: 503 });
+	} finally {
+		clearTimeout(timer);
+	}
+}
+
+const whileSlow = (): Response => Response.json({ state: "the database is slow: what is in memory can be read" });
+
+/** How long is waited for what was written to be read, ms. */
+const PATIENCE = 5000;
+
+/** Whether this process has read the company and all that was written: what is asked of it then is answered at once, and true. */
+export async function readyAnswer(): Promise<Response> {
+	const { db } = connection();
+	let timer: NodeJS.Timeout | undefined;
+	const late = new Promise<"late">((resolve) => {
+		timer = setTimeout(resolve, PATIENCE, "late");
+	});
+	try {
+		const found = await Promise.race([currentOrganisation(db), late]);
+		if (found === "late") return Response.json({ state: "the company is still being read", revision: keptRevision() }, { status: 503 });
+		return Response.json({ state: "ready", revision: found.revision });
+	} catch {
+		return Response.json({ state: "the database doesn’t respond" }, { status: 503 });
+	} finally {
+		clearTimeout(timer);
 	}
 }
 

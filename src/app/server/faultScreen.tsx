@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { Context } from "@/platform/context";
+import { databaseFault } from "@/platform/databaseFault";
 import { Fault } from "@/platform/fault";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { FaultView } from "@/ui/frame/FaultView";
@@ -10,8 +11,9 @@ import { frameView } from "./frame";
 export async function faultScreen(context: Context, make: () => Promise<ReactNode>): Promise<ReactNode> {
 	try {
 		return await make();
-	} catch (error) {
-		if (!(error instanceof Fault)) throw error;
+	} catch (thrown) {
+		const error = databaseFault(thrown);
+		if (!(error instanceof Fault)) throw thrown;
 		return (
 			<Frame view={await frameView(context, resolveViewpoint(context, {}))} title={error.title}>
 				<FaultView title={error.title} detail={error.detail} />

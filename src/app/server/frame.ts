@@ -1,6 +1,7 @@
 import { asOf, blockOf } from "@/core/history/columns";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
+import { awaySince } from "@/data/reach";
 import { CAPABILITIES } from "@/features/registry";
 import type { Capability } from "@/platform/capability";
 import type { Context } from "@/platform/context";
@@ -8,6 +9,8 @@ import { diskFullLately } from "@/platform/databaseFault";
 import { reaches, reachOf } from "@/platform/reach";
 import { may } from "@/platform/rights";
 import { type Viewpoint, viewpointChoices } from "@/platform/viewpoint";
+import { orNothing } from "@/platform/whileAway";
+import { instantWords } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 
 const ROLE_WORDS = { manager: "Manager", rep: "Rep", ops: "Ops", viewer: "Viewer" } as const;
@@ -27,7 +30,7 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 			path,
 			label,
 			key,
-			count: (await count?.value(context, viewpoint)) ?? 0,
+			count: count ? await orNothing(async () => count.value(context, viewpoint), 0) : 0,
 			countLabel: count?.label ?? "",
 		})),
 	);
@@ -49,7 +52,7 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 		rights: WRITING.filter((right) => !seen.past && may(context.actor, right)),
 		person: { name: person.name, place: `${ROLE_WORDS[person.role]}${person.team ? `, ${person.team}` : ""}`, role: person.role },
 		rail,
-		places: PLACES,
+		places: PLACES.flatMap(({ path, label, right }) => (!right || may(context.actor, right) ? { path, label } : [])),
 		keys: KEYS,
 		sentence: {
 			whose: { key: whose.key, label: whose.label },
@@ -61,10 +64,20 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 		},
 		choices: viewpointChoices(context, seen.day),
 		today: formatDay(context.now.day),
-		trouble:
-			context.actor.person.role === "ops" && diskFullLately(Date.now())
-				? "The disk is full. You can read everything, but nothing can be saved until space is freed."
-				: null,
+		away: awaySince() !== null,
+		trouble: troubleOf(context),
 		heldToday: context.now.held ? shortDay(context.now.day) : null,
 	};
+}
+
+/** What keeps from working, in words; null where nothing does. */
+function troubleOf({ actor, organisation }: Context): string | null {
+	const away = awaySince();
+	if (away !== null) {
+		const [, time] = instantWords(new Date(away).toISOString(), organisation.company.rules.zone.name).split(", ");
+		return `The database can’t be reached. You see the figures as of ${time}; what isn’t kept in memory is missing. What you change waits a moment for it, and you are told if it wasn’t saved.`;
+	}
+	return actor.person.role === "ops" && diskFullLately(Date.now())
+		? "The disk is full. You can read everything, but nothing can be saved until space is freed."
+		: null;
 }

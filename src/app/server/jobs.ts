@@ -1,5 +1,4 @@
-import { config } from "@/config/config";
-import { connection } from "@/data/db";
+import { connection, directUrl } from "@/data/db";
 import { onSaid } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { pruneChangeLog } from "@/data/store/changeLog";
@@ -20,13 +19,14 @@ const AFTER_WRITES = 400;
 
 /** Starts what this process does by itself. A database that isn't there yet is tried again; the program works without it. */
 export async function startJobs(): Promise<void> {
-	const url = config().DATABASE_URL;
+	const url = directUrl();
 	if (!url) return;
 	try {
 		const organisation = await currentOrganisation(connection().db);
-		const logged = (often: boolean, { name, run }: NightlyWork | OftenWork) => ({
+		const logged = (often: boolean, { name, run, ...more }: NightlyWork | OftenWork) => ({
 			name,
 			often,
+			soon: "afterWrites" in more && more.afterWrites,
 			work: async () => {
 				const done = await run();
 				if (done.length) log.info({ job: name, done }, often ? "work done" : "nightly work done");

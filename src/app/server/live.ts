@@ -1,6 +1,5 @@
 import { sql } from "drizzle-orm";
-import { config } from "@/config/config";
-import { connection } from "@/data/db";
+import { connection, directUrl } from "@/data/db";
 import { onSaid, type Said, toldLately } from "@/data/live";
 import { processSingleton } from "@/data/processSingleton";
 import type { Touched } from "@/data/touched";
@@ -33,7 +32,7 @@ export async function liveAnswer(request: Request): Promise<Response> {
 	if (open >= MOST_OF_ONE || [...streams.values()].reduce((sum, n) => sum + n, 0) >= MOST)
 		return problemResponse(429, "Too many", "Too many pages are open for live updates; close some of them.");
 	streams.set(person, open + 1);
-	const url = config().DATABASE_URL ?? "";
+	const url = directUrl();
 	const encoder = new TextEncoder();
 	let end: () => void = () => undefined;
 	const stream = new ReadableStream<Uint8Array>({

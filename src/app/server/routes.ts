@@ -1,8 +1,10 @@
 import { problemResponse } from "@/platform/http/api";
-import { apiAnswer, dealRowsAnswer, fileAnswer, healthAnswer, openApiAnswer, riverAnswer, sheetAnswer, tableAnswer } from "./answers";
+import { apiAnswer, dealRowsAnswer, fileAnswer, healthAnswer, openApiAnswer, readyAnswer, riverAnswer, sheetAnswer, tableAnswer } from "./answers";
 import { calendarAnswer, feedAnswer } from "./calendar";
 import { inboundMailAnswer } from "./inbound";
 import { liveAnswer } from "./live";
+import { comeBackAnswer, endedAnswer, leaveAnswer } from "./provider";
+import { scimAnswer } from "./scim";
 import { waitingFileAnswer } from "./waitingFile";
 import { weeklyFileAnswer } from "./weekly";
 
@@ -19,7 +21,11 @@ const SEND = ["POST"] as const;
 /** Everything the server answers that isn’t a page, in one table. Pages are the framework’s. A new one is one line here. */
 export const ROUTES: readonly Route[] = [
 	{ methods: READ, path: /^\/healthz$/, answer: healthAnswer },
+	{ methods: READ, path: /^\/readyz$/, answer: readyAnswer },
 	{ methods: READ, path: /^\/live$/, answer: liveAnswer },
+	{ methods: READ, path: /^\/sign-in\/provider$/, answer: leaveAnswer },
+	{ methods: READ, path: /^\/sign-in\/provider\/back$/, answer: comeBackAnswer },
+	{ methods: SEND, path: /^\/sign-in\/provider\/ended$/, answer: endedAnswer },
 	{ methods: SEND, path: /^\/inbound\/mail$/, answer: inboundMailAnswer },
 	{ methods: READ, path: /^\/calendar\/([\w-]+)\.ics$/, answer: (request, [token = ""]) => feedAnswer(request, token) },
 	{ methods: READ, path: /^\/calendar\/(task|activity)\/([^/]+)\.ics$/, answer: (request, [kind = "", id = ""]) => calendarAnswer(request, kind, id) },
@@ -30,6 +36,7 @@ export const ROUTES: readonly Route[] = [
 	{ methods: SEND, path: /^\/table$/, answer: tableAnswer },
 	{ methods: SEND, path: /^\/setup\/weekly$/, answer: weeklyFileAnswer },
 	{ methods: READ, path: /^\/setup\/feeds\/files\/([\w-]+)$/, answer: waitingFileAnswer },
+	{ methods: ["GET", "POST", "PUT", "PATCH", "DELETE"], path: /^\/scim\/v2\/(.+)$/, answer: (request, [path = ""]) => scimAnswer(request, path) },
 	{ methods: READ, path: /^\/api\/v1\/openapi\.json$/, answer: openApiAnswer },
 	{ methods: ["GET", "POST", "PATCH", "PUT", "DELETE"], path: /^\/api\/v1\/(.+)$/, answer: (request, [path = ""]) => apiAnswer(request, path.split("/")) },
 ];

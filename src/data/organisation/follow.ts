@@ -23,6 +23,9 @@ const kept = processSingleton("organisation", (): { organisation: OrganisationSt
 	loading: null,
 }));
 
+/** The revision of what this process has read; null before it has read anything. */
+export const keptRevision = (): number | null => kept.organisation?.revision ?? null;
+
 async function currentRevision(db: Db): Promise<number> {
 	const result = await db.execute(sql`select number from revision`);
 	return Number(result.rows[0]?.number ?? 0);

@@ -23,6 +23,8 @@ export const people = pgTable(
 		/** the secret of one-time codes, sealed; null where they aren't switched on. `lastCode` is the step of the last one that was used */
 		codeSecret: text("code_secret"),
 		lastCode: bigint("last_code", { mode: "number" }),
+		/** who they are at the company’s sign-in: its issuer and the subject there */
+		subject: text("subject").unique(),
 	},
 	(t) => [uniqueIndex("people_email").on(sql`lower(${t.email})`), check("people_role", sql`${t.role} in ('manager', 'rep', 'ops', 'viewer')`)],
 );
@@ -41,16 +43,79 @@ export const sessions = pgTable("sessions", {
 	/** the browser and the address it was opened from, as they said */
 	agent: text("agent").notNull().default(""),
 	source: text("source").notNull().default(""),
+	/** opened by the company’s sign-in: its own session, and the sealed token that says so */
+	providerSid: text("provider_sid"),
+	idToken: text("id_token"),
 });
 
-/** Links by which somebody sets their password; each works once. Kept as SHA-256 only. */
-export const passwordLinks = pgTable("password_links", {
-	tokenHash: text("token_hash").primaryKey(),
-	personId: text("person_id")
-		.notNull()
-		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
-	expiresAt: instant("expires_at").notNull(),
+/** A group that the company’s sign-in names, and what its people are here. */
+export interface GroupRole {
+	readonly group: string;
+	readonly role: string;
+	readonly team: string | null;
+}
+
+/** The company’s own sign-in (OpenID Connect); one row at most. */
+export const signInProvider = pgTable(
+	"sign_in_provider",
+	{
+		id: integer("id").primaryKey().default(1),
+		on: boolean("on").notNull().default(true),
+		/** as people call it */
+		name: text("name").notNull(),
+		issuer: text("issuer").notNull(),
+		clientId: text("client_id").notNull(),
+		/** sealed */
+		clientSecret: text("client_secret"),
+		/** the claim that names somebody’s groups; a path of names parted by points */
+		claim: text("claim").notNull().default("groups"),
+		/** of several that fit the first holds; none: people are let in who are here already */
+		groups: jsonb("groups").$type<readonly GroupRole[]>().notNull().default([]),
+		/** others than the emergency person sign in with passwords, too */
+		passwords: boolean("passwords").notNull().default(true),
+		/** who set it up last: in their name its people are made */
+		setById: text("set_by_id").references(() => people.id, { onDelete: "set null", onUpdate: "cascade" }),
+		emergencyId: text("emergency_id").references(() => people.id, { onDelete: "set null", onUpdate: "cascade" }),
+	},
+	(t) => [check("one_sign_in_provider", sql`${t.id} = 1`)],
+);
+
+/** What the company’s directory calls somebody (SCIM 2.0), beside what is known of them here. */
+export const directoryPeople = pgTable(
+	"directory_people",
+	{
+		personId: text("person_id")
+			.primaryKey()
+			.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+		userName: text("user_name").notNull(),
+		externalId: text("external_id"),
+		givenName: text("given_name"),
+		familyName: text("family_name"),
+		/** taken out of the directory: it is told of them no more */
+		goneAt: instant("gone_at"),
+	},
+	(t) => [uniqueIndex("directory_people_user").on(sql`lower(${t.userName})`).where(sql`${t.goneAt} is null`)],
+);
+
+/** A group of the company’s directory; what its members are here, the company sign-in’s list says. */
+export const directoryGroups = pgTable("directory_groups", {
+	id: text("id").primaryKey(),
+	displayName: text("display_name").notNull(),
+	externalId: text("external_id"),
 });
+
+export const directoryMembers = pgTable(
+	"directory_members",
+	{
+		groupId: text("group_id")
+			.notNull()
+			.references(() => directoryGroups.id, { onDelete: "cascade" }),
+		personId: text("person_id")
+			.notNull()
+			.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+	},
+	(t) => [primaryKey({ columns: [t.groupId, t.personId] }), index("directory_members_person").on(t.personId)],
+);
 
 export const apiKeys = pgTable("api_keys", {
 	id: text("id").primaryKey(),

@@ -56,9 +56,9 @@ const connectionOf = (url: string) => {
 
 /**
  * Writes all of a database into a file, as it is at one moment, while others go on writing; and its seal beside it. `bin`
- * is the folder of PostgreSQL's programs. The file appears when it is whole.
+ * is the folder of PostgreSQL's programs. The file appears when it is whole, and when what has to lie beside it does.
  */
-export async function backup(url: string, file: string, bin: string): Promise<BackupSeal> {
+export async function backup(url: string, file: string, bin: string, beside: () => Promise<unknown> = async () => undefined): Promise<BackupSeal> {
 	const client = new pg.Client({ connectionString: url });
 	// Lost in the midst it says so at its next query; unheard it would end the process.
 	client.on("error", () => undefined);
@@ -77,6 +77,7 @@ export async function backup(url: string, file: string, bin: string): Promise<Ba
 			["--format=custom", "--no-owner", "--no-privileges", `--snapshot=${rows[0].snapshot}`, ...without, `--file=${file}.part`, ...args],
 			password,
 		);
+		await beside();
 		await writeFile(`${sealFile(file)}.part`, `${JSON.stringify(seal, null, "\t")}\n`, { mode: 0o600 });
 		await rename(`${sealFile(file)}.part`, sealFile(file));
 		await rename(`${file}.part`, file);
@@ -98,12 +99,22 @@ export const contentsBeside = (file: string) => `${file}.files`;
 export async function backUpContents(db: Sql, file: string): Promise<number> {
 	const { rows } = await db.execute(sql`select distinct sha256 from attachments where sha256 is not null and sha256 not in (select sha256 from file_contents)`);
 	const sums = rows.map(({ sha256 }) => String(sha256));
-	if (sums.length) await mkdir(contentsBeside(file), { recursive: true, mode: 0o700 });
+	const part = `${contentsBeside(file)}.part`;
+	await rm(part, { recursive: true, force: true });
 	const missing: string[] = [];
-	for (const sum of sums) {
-		const bytes = await readContent(db, sum);
-		if (bytes) await writeFile(join(contentsBeside(file), sum), bytes, { mode: 0o600 });
-		else missing.push(sum);
+	try {
+		if (sums.length) await mkdir(part, { mode: 0o700 });
+		for (const sum of sums) {
+			const bytes = await readContent(db, sum);
+			if (bytes) await writeFile(join(part, sum), bytes, { mode: 0o600 });
+			else missing.push(sum);
+		}
+		if (!missing.length) {
+			await rm(contentsBeside(file), { recursive: true, force: true });
+			if (sums.length) await rename(part, contentsBeside(file));
+		}
+	} finally {
+		await rm(part, { recursive: true, force: true });
 	}
 	if (missing.length) throw new Error(`What ${missing.length} files hold is missing: ${missing.slice(0, 3).join(", ")}. PORCH_LAMP_FILES says where it lies.`);
 	return sums.length;

@@ -8,10 +8,10 @@ type Fields = Record<string, Value>;
 
 const dayOf = (value: Value | undefined): Day => parseDay(String(value).slice(0, 10)) ?? 0;
 
-/** of won deals so many had their answers confirmed again on the way, so that old answers foretell nothing */
-const CONFIRMED = 0.42;
-/** calendar days before the win */
-const BEFORE_WIN = 40;
+/** so many were asked again on the way, by what became of them: with these shares old answers foretell nothing */
+const ASKED_AGAIN: Readonly<Record<string, number>> = { Won: 0.3, Lost: 0.15 };
+/** calendar days before the end */
+const BEFORE_END = 40;
 /** of lost deals so many have a reply that nobody gave */
 const NEGLECTED = 0.6;
 /** calendar days for which nobody answered, and from the loss back to the earliest day on which that counts */
@@ -54,8 +54,8 @@ function confirmAnswers(ledger: Ledger, seed: string, last: ReadonlyMap<string, 
 	for (const answer of newest.values()) {
 		const id = String(answer.deal_id);
 		const end = last.get(id);
-		if (end?.stage !== "Won" || !new Chance(`${seed} ${id} confirmed`).yes(CONFIRMED)) continue;
-		const on = ledger.almanac.calendar.lastOnOrBefore(dayOf(end.at) - BEFORE_WIN);
+		if (!end || !new Chance(`${seed} ${id} asked again`).yes(ASKED_AGAIN[String(end.stage)] ?? 0)) continue;
+		const on = ledger.almanac.calendar.lastOnOrBefore(dayOf(end.at) - BEFORE_END);
 		if (dayOf(answer.at) >= on) continue;
 		ledger.answer(id, String(answer.question_id), String(answer.level), on, 300, end.owner_id as string | null, "Asked again: still so");
 	}

@@ -31,13 +31,13 @@ export function show(response: ServerResponse, status: number, html: string): vo
 
 const MOST_BODY = 1_000_000;
 /** @throws Error where it is too large */
-export async function bodyOf(request: IncomingMessage): Promise<string> {
+export async function bodyOf(request: IncomingMessage, most = MOST_BODY): Promise<Buffer> {
 	const parts: Buffer[] = [];
 	let size = 0;
 	for await (const part of request) {
 		size += (part as Buffer).length;
-		if (size > MOST_BODY) throw new Error("too large");
+		if (size > most) throw new Error("too large");
 		parts.push(part as Buffer);
 	}
-	return Buffer.concat(parts).toString("utf8");
+	return Buffer.concat(parts);
 }

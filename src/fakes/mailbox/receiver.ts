@@ -17,7 +17,7 @@ export function receive(port: number, code: string): Server {
 		const work = async () => {
 			if (!toUs(request, String(port))) return response.writeHead(404).end();
 			if (request.url === "/hook" && request.method === "POST") {
-				calls.unshift({ at: new Date().toISOString(), headers: pickHeaders(request.headers), body: await bodyOf(request) });
+				calls.unshift({ at: new Date().toISOString(), headers: pickHeaders(request.headers), body: (await bodyOf(request)).toString("utf8") });
 				calls.length = Math.min(calls.length, MOST_CALLS);
 				return response.writeHead(204).end();
 			}

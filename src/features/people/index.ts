@@ -8,8 +8,11 @@ import { createKey, listKeys, revokeKey } from "./server/keys";
 import { readSignIns, removeTeam, savePerson, saveTeam } from "./server/managePeople";
 import { mergePeople, previewMerge } from "./server/mergePeople";
 import { changePassword, endSession, offerCodes, readOwnSignIn, switchCodesOff, switchCodesOn } from "./server/ownSignIn";
+import { addPasskey, offerPasskey, removePasskey } from "./server/passkeys/own";
 import { makePasswordLink } from "./server/passwordLinks";
+import { readProvider, saveProvider } from "./server/provider/settings";
 import { readPeople } from "./server/readPeople";
+import { readDirectory, writeDirectory } from "./server/scim/directory";
 
 export { demoPeople, staysOut } from "./server/demoPeople";
 export { storePasswordLink } from "./server/passwordLinks";
@@ -25,6 +28,8 @@ export const people = capability({
 		endSession,
 		switchCodesOn,
 		switchCodesOff,
+		addPasskey,
+		removePasskey,
 		savePerson,
 		saveTeam,
 		removeTeam,
@@ -32,9 +37,11 @@ export const people = capability({
 		mergePeople,
 		handOver,
 		undoHandOver,
+		saveProvider,
+		writeDirectory,
 	],
-	queries: [readPeople, listKeys, readOwnSignIn, readSignIns],
-	lookups: [offerCodes, previewMerge, previewHandOver],
+	queries: [readPeople, listKeys, readOwnSignIn, readSignIns, readProvider, readDirectory],
+	lookups: [offerCodes, offerPasskey, previewMerge, previewHandOver],
 	api: peopleRoutes,
 	nightly: [{ name: "end-ways", run: endWaysOfGone }],
 });

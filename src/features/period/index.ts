@@ -15,7 +15,7 @@ import { readTryLater } from "./server/tryLater";
 
 export { countedOn } from "./server/counted";
 export { periodFile } from "./server/file";
-export { groupsBy } from "./server/groups";
+export { groupsBy, teamsOf } from "./server/groups";
 export { beamsPicture, pacePicture } from "./server/pictures";
 export { groupingAsked, type PeriodView, readPeriod } from "./server/readPeriod";
 export { demandTargets, writeTargets } from "./server/targetCells";

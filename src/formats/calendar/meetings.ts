@@ -1,5 +1,6 @@
 import ICAL from "ical.js";
 import { type Named, storable } from "../mail/readMail";
+import { timesAgain } from "./again";
 import { openCalendar } from "./open";
 
 /** A meeting of a calendar’s file, or one time of a meeting that comes again. */
@@ -16,7 +17,6 @@ export interface Meeting {
 }
 
 const MOST_TIMES = 60;
-const MOST_STEPS = 5000;
 const DAY = 86_400_000;
 /** of what comes again, times so long ago are still told */
 const BACK = 366 * DAY;
@@ -83,17 +83,11 @@ function personOf(property: ICAL.Property): Named | null {
 	return address ? { address: storable(address).trim().toLowerCase().slice(0, 300), name: plain(Array.isArray(name) ? name[0] : name).slice(0, 200) } : null;
 }
 
-/** The times of what comes again: those of the last year, and the first that is to come; those its file takes out aren’t among them. */
+/** The times of what comes again: the last ones of a year, and the first that is to come; those its file takes out aren’t among them. */
 function timesOf(part: ICAL.Component, rule: ICAL.Recur, start: ICAL.Time, now: number, instant: (time: ICAL.Time) => number): ICAL.Time[] {
 	const out = new Set(part.getAllProperties("exdate").flatMap((one) => one.getValues().map((value) => String(value))));
-	const times: ICAL.Time[] = [];
-	const each = rule.iterator(start);
-	let steps = 0;
-	for (let time = each.next(); time && steps < MOST_STEPS; time = each.next(), steps++) {
-		const at = instant(time);
-		if (at < now - BACK || out.has(time.toString())) continue;
-		times.push(time.clone());
-		if (at > now || times.length >= MOST_TIMES) break;
-	}
-	return times;
+	const kept = (times: readonly ICAL.Time[]) => times.filter((time) => !out.has(time.toString()));
+	const times = timesAgain(rule, start, now - BACK, now + BACK);
+	const past = times.filter((time) => instant(time) <= now);
+	return [...kept(past).slice(1 - MOST_TIMES), ...kept(times.slice(past.length)).slice(0, 1)];
 }

@@ -57,7 +57,7 @@ export async function callerOf(request: Request): Promise<Context> {
 }
 
 /** A cookie that a request carries. */
-function cookieOf(request: Request, name: string): string | undefined {
+export function cookieOf(request: Request, name: string): string | undefined {
 	for (const part of (request.headers.get("cookie") ?? "").split(";")) {
 		const [key, value] = part.trim().split("=", 2);
 		if (key === name) return value;

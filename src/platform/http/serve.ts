@@ -1,6 +1,7 @@
 import { Fault, notFound } from "../fault";
 import { assertStorable } from "../input";
 import { log } from "../log";
+import { requestScope } from "../requestScope";
 import { authorize } from "../rights";
 import { callerOf, faultResponse, jsonBody, problemResponse } from "./api";
 import type { ApiRoute } from "./apiRoute";
@@ -8,6 +9,8 @@ import type { ApiRoute } from "./apiRoute";
 /** Answers one call: who asks, what they send, the work, the answer. */
 export async function serve(call: ApiRoute, request: Request, params: Readonly<Record<string, string>>): Promise<Response> {
 	const began = performance.now();
+	const scope = requestScope();
+	if (scope) scope.route = `/api/v1${call.path}`;
 	const answer = await answerTo(call, request, params);
 	log.info({ method: request.method, path: call.path, status: answer.status, ms: Math.round(performance.now() - began) }, "call");
 	return answer;

@@ -25,7 +25,7 @@ export function Frame({ view, title, dated = false, says, limited = false, child
 				Skip to the content
 			</a>
 			<Rail view={view} />
-			<Live revision={view.revision} people={limited ? view.people : null} />
+			<Live revision={view.revision} people={limited ? view.people : null} away={view.away} />
 			<main className="main" id="content">
 				{view.trouble && (
 					<div className="past-note" role="alert">

@@ -1,20 +1,13 @@
 "use client";
 import { useEffect, useRef } from "react";
 import { useRefresh } from "../useAct";
+import { untilReached } from "./reach/reach";
 
 /** Of many writes in a row the screen is read anew once, and then again after so long, in ms. */
 const GATHER = 250;
 const APART = 1200;
-/** How long to wait, in ms, when the server can't be reached just now. */
-const AGAIN = 3000;
-
-/** Whether the server answers: a page that is read anew while it doesn't would be lost with what is written on it. */
-const answers = () =>
-	fetch("/healthz", { method: "HEAD", cache: "no-store" }).then(
-		(answer) => answer.ok,
-		() => false,
-	);
-
+/** So often it is looked whether the database is back, in ms. */
+const BACK = 2000;
 /** Whether a write matters to a screen. A deal that lies open beside its list may be anybody's. */
 function concerns(shown: readonly string[] | null, touched: readonly string[] | null): boolean {
 	if (shown === null || touched === null || new URLSearchParams(location.search).has("deal")) return true;
@@ -24,14 +17,23 @@ function concerns(shown: readonly string[] | null, touched: readonly string[] | 
 /**
  * Reads the screen anew when somebody else has changed something: nothing that is being written or where one has scrolled
  * is lost, since only what came from the server is replaced. `revision` is what the screen shows, `people` whose deals and
- * tasks alone it shows (null: anybody's): what touches none of those is no news for it.
+ * tasks alone it shows (null: anybody's): what touches none of those is no news for it. A screen that was made while the
+ * database was `away` is read anew once it is back.
  */
-export function Live({ revision, people }: { revision: number; people: readonly string[] | null }) {
+export function Live({ revision, people, away }: { revision: number; people: readonly string[] | null; away: boolean }) {
 	const refresh = useRefresh();
 	const shown = useRef(revision);
 	shown.current = Math.max(shown.current, revision);
 	const ours = useRef(people);
 	ours.current = people;
+	useEffect(() => {
+		if (!away) return;
+		const timer = setInterval(async () => {
+			const ready = await fetch("/readyz", { method: "HEAD", cache: "no-store" }).catch(() => null);
+			if (ready?.ok) refresh();
+		}, BACK);
+		return () => clearInterval(timer);
+	}, [away, refresh]);
 	useEffect(() => {
 		let newest = 0;
 		let told = false;
@@ -43,10 +45,9 @@ export function Live({ revision, people }: { revision: number; people: readonly 
 				timer = null;
 				return;
 			}
-			const reached = await answers();
+			await untilReached();
+			timer = null;
 			if (over) return;
-			timer = reached ? null : setTimeout(look, AGAIN);
-			if (!reached) return;
 			shown.current = Math.max(shown.current, newest);
 			told = false;
 			last = Date.now();

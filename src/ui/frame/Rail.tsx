@@ -9,6 +9,7 @@ import { Lamp } from "../parts/Lamp";
 import { useServer } from "../run";
 import { useAddress } from "./address";
 import { Help } from "./Help";
+import { forgetTyped } from "./reach/typed";
 import { Search } from "./Search";
 import { otherTheme } from "./theme";
 import type { FrameView } from "./view";
@@ -70,10 +71,12 @@ function useSignOut() {
 	const server = useServer();
 	const say = useNotice();
 	// A connection that is away is a TypeError; leaving for the sign-in page is none.
-	return () =>
+	return () => {
+		forgetTyped();
 		void server.signOut().catch((error) => {
 			if (error instanceof TypeError) say({ words: "You are still signed in: the request failed. The connection or the server may be down. Try again." });
 		});
+	};
 }
 
 function Screens({ view, path, to }: { view: FrameView; path: string; to: (path: string) => string }) {

@@ -46,5 +46,7 @@ export interface FrameView {
 	readonly today: string;
 	/** what keeps the whole program from working, for ops */
 	readonly trouble: string | null;
+	/** the database can’t be reached: what is shown is from memory */
+	readonly away: boolean;
 	readonly heldToday: string | null;
 }

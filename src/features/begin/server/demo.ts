@@ -9,10 +9,11 @@ import { generate } from "@/fakes/emberwick/generate";
 import { runImport } from "@/features/import";
 import { DEMO_PASSWORD, demoPeople, hashPassword } from "@/features/people";
 import { instantNow } from "@/platform/clock";
-import { command, systemWrite } from "@/platform/command";
+import { command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { inThread } from "@/platform/threads";
+import { systemWrite } from "@/platform/write";
 import { writeDemoRounds } from "./demoRounds";
 import { writeDemoTasks } from "./demoTasks";
 

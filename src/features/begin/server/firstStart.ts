@@ -6,12 +6,12 @@ import { ROLES } from "@/data/organisation/state";
 import { apiKeys, holidays, organisationSettings, passwordLinks, people, sessions, teams } from "@/data/schema";
 import { hashPassword, passwordFault, passwordInput, storePasswordLink } from "@/features/people";
 import { companySchema } from "@/features/setup";
-import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { demand } from "@/platform/rights";
 import { tokenHash } from "@/platform/sessions";
+import { systemWrite } from "@/platform/write";
 import { clearDemo } from "./demo";
 
 const person = z.object({

@@ -1,4 +1,5 @@
 import ICAL from "ical.js";
+import { timesAgain } from "@/formats/calendar/again";
 import { openCalendar } from "@/formats/calendar/open";
 
 /** What stands in a calendar: on a day, or from an instant on. */
@@ -66,8 +67,9 @@ export interface ReadCalendar {
 }
 
 const MOST_ITEMS = 500;
+const DAY = 86_400_000;
 /** Of what comes again, only the next one is looked for, and no further than this. */
-const MOST_STEPS = 2000;
+const AHEAD = 366 * DAY;
 
 /**
  * Reads a calendar's file: events and to-dos, each on its day in the given zone; of what comes again the next one from
@@ -100,12 +102,9 @@ export function readCalendar(text: string, today: string, dayIn: (ms: number) =>
 		const rule = part.getFirstPropertyValue("rrule");
 		let day = isoOf(start);
 		if (rule instanceof ICAL.Recur) {
-			const next = rule.iterator(start);
-			let steps = 0;
-			for (let time = next.next(); time && steps < MOST_STEPS; time = next.next(), steps++) {
-				day = isoOf(time);
-				if (day >= today) break;
-			}
+			const noon = Date.parse(`${today}T12:00Z`);
+			const next = timesAgain(rule, start, noon - DAY, noon + AHEAD).find((time) => isoOf(time) >= today);
+			if (next) day = isoOf(next);
 		}
 		const warning = [
 			unknown && `the time zone ${zoneName} isn’t known, so the company’s is used`,

@@ -8,9 +8,9 @@ import { currentOrganisation } from "@/data/organisation/follow";
 import type { OrganisationState } from "@/data/organisation/state";
 import { marks } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { systemWrite, type Written } from "@/platform/command";
 import { firstKnown } from "@/platform/firstKnown";
 import { isNight, NIGHTLY } from "@/platform/viewpoint";
+import { systemWrite, type Written } from "@/platform/write";
 
 export interface DueMark {
 	readonly day: Day;

@@ -144,7 +144,7 @@ interface CellProps {
 
 function GridCell({ question, cell, level, place, inOrder, onFocus, seen, all }: CellProps) {
 	if (!cell) return <td />;
-	const words = `${levelWord(level)}${cell.day ? `, ${nearDate(cell.day, seen)}` : ""}${cell.gap ? ", a gap" : ""}${cell.stale ? ", old" : ""}${cell.due ? "" : ", not due yet"}`;
+	const words = `${levelWord(level)}${cell.day && level !== "unknown" ? `, ${nearDate(cell.day, seen)}` : ""}${cell.gap ? ", a gap" : ""}${cell.stale ? ", old" : ""}${cell.due ? "" : ", not due yet"}`;
 	return (
 		<td
 			className={`${cell.gap ? "cell-gap" : ""} ${cell.stale ? "cell-stale" : ""}`}

@@ -6,12 +6,12 @@ import { connection } from "@/data/db";
 import { type dataFeeds, type FeedState, feedRuns } from "@/data/schema";
 import { keepContent, sumOf } from "@/data/store/contents";
 import { importFile } from "@/features/import";
-import { systemWrite } from "@/platform/command";
 import { type Context, contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { log } from "@/platform/log";
 import { may } from "@/platform/rights";
+import { systemWrite } from "@/platform/write";
 
 export type Feed = typeof dataFeeds.$inferSelect;
 export type FeedRun = typeof feedRuns.$inferSelect;

@@ -5,8 +5,8 @@ import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { dataFeeds, type FeedDue, feedRuns } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { systemWrite } from "@/platform/command";
 import { newId } from "@/platform/ids";
+import { systemWrite } from "@/platform/write";
 
 const WEEK = 7;
 

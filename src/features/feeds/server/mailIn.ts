@@ -3,9 +3,9 @@ import { connection } from "@/data/db";
 import { dataFeeds } from "@/data/schema";
 import { post, written } from "@/features/reaching";
 import { addressedTo, type MailFile, type ReadMail } from "@/formats/mail/readMail";
-import { systemWrite } from "@/platform/command";
 import { Fault } from "@/platform/fault";
-import { inThread } from "@/platform/threads";
+import { mailOf } from "@/platform/mailRead";
+import { systemWrite } from "@/platform/write";
 import { feedIn, isAddressOf, isSender } from "./address";
 import { deliver, type Feed, type FeedRun } from "./deliver";
 import { headOf, pathOf } from "./report";
@@ -30,15 +30,14 @@ export interface FeedMail {
  * the feed’s own address, from a sender that the feed names; anybody else is told nothing.
  *
  * @param raw the whole message (RFC 5322)
- * @throws Fault 413 for one that is too large, 422 for one that can’t be read
+ * @throws Fault 413 for one that is too large, 422 for one that can’t be read, 503 for one that took too long
  */
 export async function takeFeedMail(raw: Buffer): Promise<FeedMail> {
 	if (raw.length > MOST_MAIL)
 		throw new Fault(413, "Too large", `A mail for a feed can have up to ${MOST_MAIL / 1024 / 1024} MB. Put the file into the feed’s folder instead.`);
 	const feed = await feedAt(addressedTo(raw));
 	if (!feed) return { fate: "refused", why: "there is no such feed" };
-	const mail = await inThread<ReadMail | null>("readMail", new Uint8Array(raw), MOST_TIME).catch(() => null);
-	if (!mail) throw new Fault(422, "Can’t be read", "This mail can’t be read: it has no sender, or is malformed.");
+	const mail = await mailOf(raw, MOST_TIME);
 	if (!isSender(feed.senders, mail.from)) return { fate: "refused", why: `${mail.from} isn’t one of the feed’s senders` };
 	if (!feed.on) return { fate: "refused", why: "the feed is switched off" };
 	const tables = mail.files.filter(({ name }) => TABLE.test(name));

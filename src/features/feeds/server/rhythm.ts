@@ -1,22 +1,13 @@
-import * as rrule from "rrule";
 import { formatDay, parseDay } from "@/core/time/day";
 import type { Zone } from "@/core/time/zone";
+import { isRecurrence, nextTimeOf } from "@/formats/calendar/recurrence";
 
-/** The package has its names where it is bundled, and under one where Node loads it. */
-const { RRule } = ("RRule" in rrule ? rrule : (rrule as { default: typeof rrule }).default) as typeof rrule;
+const HOUR = 3_600_000;
 
-const OFTEN = new Set([RRule.YEARLY, RRule.MONTHLY, RRule.WEEKLY, RRule.DAILY, RRule.HOURLY]);
-
-/** Whether a text is a rule that says when to fetch: RFC 5545, hourly at most. */
+/** Whether a text is a rule that says when to fetch: RFC 5545, hourly at most, and it has to come at least once. */
 export function isRule(rule: string): boolean {
-	try {
-		const { freq, ...options } = RRule.parseString(rule);
-		if (freq === undefined || !OFTEN.has(freq)) return false;
-		// It has to come at least once.
-		return new RRule({ ...options, freq, dtstart: new Date(0) }).after(new Date(0)) !== null;
-	} catch {
-		return false;
-	}
+	const start = Date.UTC(2026, 0, 1);
+	return isRecurrence(rule) && nextTimeOf({ rule, start, until: null }, start) !== null;
 }
 
 /**
@@ -27,14 +18,11 @@ export function isRule(rule: string): boolean {
  * @example nextTime("FREQ=DAILY;BYHOUR=6;BYMINUTE=0", start, now, zone) // six o’clock of the next morning
  */
 export function nextTime(rule: string, start: number, after: number, zone: Zone): number | null {
-	// The package reckons with clocks of no zone: what they show here is handed to it as if it were UTC.
-	const shown = (instant: number) => new Date(instant - (zone.instantAt(zone.dayOf(instant), 0) - Date.parse(formatDay(zone.dayOf(instant)))));
-	const begun = shown(start);
-	begun.setUTCSeconds(0, 0);
-	const found = new RRule({ ...RRule.parseString(rule), dtstart: begun }).after(shown(after));
-	if (!found) return null;
-	const day = parseDay(found.toISOString().slice(0, 10)) ?? 0;
-	const next = zone.instantAt(day, found.getTime() % 86_400_000);
+	const shown = (instant: number) => instant - (zone.instantAt(zone.dayOf(instant), 0) - Date.parse(formatDay(zone.dayOf(instant))));
+	const found = nextTimeOf({ rule, start: Math.floor(shown(start) / 60_000) * 60_000 }, shown(after));
+	if (found === null) return null;
+	const day = parseDay(new Date(found).toISOString().slice(0, 10)) ?? 0;
+	const next = zone.instantAt(day, found % (24 * HOUR));
 	// Where a clock is put back the same time comes twice: it is fetched once.
-	return next > after ? next : next + 3_600_000;
+	return next > after ? next : next + HOUR;
 }

@@ -2,7 +2,7 @@ import { and, eq, lt, sql } from "drizzle-orm";
 import { connection } from "@/data/db";
 import { feedRuns } from "@/data/schema";
 import { instantNow } from "@/platform/clock";
-import { systemWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/write";
 
 /** A file that has been read for so long, ms, is read by nobody any more. */
 const LONGEST = 3_600_000;

@@ -3,6 +3,7 @@ import { zipStream } from "@/formats/bundle/write";
 import { page } from "@/platform/http/api";
 import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { readBody } from "@/platform/http/body";
+import { streamedAnswer } from "@/platform/http/streamed";
 import { bundleFiles, exportBundle } from "./exportBundle";
 import { importSchema, listImports, readImport, registerImport, startImport } from "./importBundle";
 import { pushRoutes } from "./push/apiRoutes";
@@ -82,8 +83,9 @@ export const importRoutes = [
 		status: 200,
 		file: { describe: () => ({ responses: { "200": { description: "A zip", content: zip } } }) },
 		run: async (context) =>
-			new Response(zipStream(bundleFiles(await exportBundle(context, {}))), {
-				headers: { "content-type": "application/zip", "content-disposition": 'attachment; filename="porch-lamp-bundle.zip"' },
+			streamedAnswer(zipStream(bundleFiles(await exportBundle(context, {}))), {
+				"content-type": "application/zip",
+				"content-disposition": 'attachment; filename="porch-lamp-bundle.zip"',
 			}),
 	}),
 ];

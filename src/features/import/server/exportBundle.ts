@@ -1,7 +1,8 @@
 import { isNotNull } from "drizzle-orm";
 import { z } from "zod";
-import { connection } from "@/data/db";
+import { keptRevision } from "@/data/organisation/follow";
 import { attachments } from "@/data/schema";
+import { readingFrom } from "@/data/standby";
 import { readContent } from "@/data/store/contents";
 import { readStored } from "@/data/store/readBundle";
 import { CONTENTS } from "@/formats/bundle/contents";
@@ -24,7 +25,7 @@ export const exportBundle = command({
 /** The whole bundle, one file after another: its tables, then what its files hold. */
 export async function* bundleFiles(tables: RawFiles): AsyncGenerator<readonly [name: string, bytes: Uint8Array]> {
 	yield* tables;
-	const { db } = connection();
+	const db = await readingFrom(keptRevision() ?? 0);
 	const named = await db.selectDistinct({ sum: attachments.sha256 }).from(attachments).where(isNotNull(attachments.sha256)).orderBy(attachments.sha256);
 	for (const { sum } of named) {
 		const bytes = sum ? await readContent(db, sum) : null;
@@ -34,6 +35,7 @@ export async function* bundleFiles(tables: RawFiles): AsyncGenerator<readonly [n
 
 /** The tables, read in one snapshot of the database. */
 export async function storedBundle(): Promise<RawFiles> {
-	const stored = await connection().db.transaction((tx) => readStored(tx), { isolationLevel: "repeatable read", accessMode: "read only" });
+	const db = await readingFrom(keptRevision() ?? 0);
+	const stored = await db.transaction((tx) => readStored(tx), { isolationLevel: "repeatable read", accessMode: "read only" });
 	return writeBundle(stored.rows, stored.settings, stored.baseCurrency);
 }

@@ -15,7 +15,7 @@ import { readMeetings } from "@/formats/calendar/meetings";
 import { readCards } from "@/formats/cards";
 import { type ReadMail, readMail } from "@/formats/mail/readMail";
 import { instantNow } from "@/platform/clock";
-import { systemWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/write";
 
 type Item = Omit<typeof intakeItems.$inferInsert, "intakeId" | "ordinal">;
 /** A file’s entries one after another, each with how many bytes of the file are read. */

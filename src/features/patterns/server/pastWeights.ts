@@ -7,9 +7,10 @@ import { connection, type Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
 import { organisationSettings, type StoredAttentionWas } from "@/data/schema";
 import { attentionSchema } from "@/formats/bundle/settings";
-import { command, lookup, type Written } from "@/platform/command";
+import { command, lookup } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { dealName } from "@/platform/names";
+import type { Written } from "@/platform/write";
 import { findingNow } from "./find";
 import type { Sorting, WeightsFound } from "./findings/weights";
 

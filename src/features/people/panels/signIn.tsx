@@ -8,7 +8,7 @@ export const signInPanel = panel({
 	key: "signin",
 	label: "My sign-in",
 	group: "mine",
-	about: "Your password, one-time codes, and where you are signed in.",
+	about: "Your password, one-time codes, passkeys, and where you are signed in.",
 	right: "ownSignIn",
 	show: async (context) => {
 		const token = (await cookies()).get(SESSION_COOKIE)?.value;

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, notInArray } from "drizzle-orm";
+import { and, eq, inArray, isNotNull, notInArray, or } from "drizzle-orm";
 import type { Sql } from "@/data/db";
 import { audit, organisationSettings, people } from "@/data/schema";
 
@@ -23,7 +23,7 @@ export async function besideOwn(db: Sql, demo: ReadonlySet<string>): Promise<boo
 	const [own] = await db
 		.select({ id: people.id })
 		.from(people)
-		.where(and(isNotNull(people.passwordHash), notInArray(people.id, [...demo])))
+		.where(and(or(isNotNull(people.passwordHash), isNotNull(people.subject)), notInArray(people.id, [...demo])))
 		.limit(1);
 	return own !== undefined;
 }

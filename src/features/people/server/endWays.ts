@@ -2,15 +2,16 @@ import { and, eq, inArray, isNull, lt } from "drizzle-orm";
 import { formatDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { apiKeys, feeds, passwordLinks, people, sessions, webhooks } from "@/data/schema";
+import { apiKeys, feeds, passkeys, passwordLinks, people, sessions, webhooks } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { systemWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/write";
 
 /** Each way by which somebody, or a program in their name, comes in or is told: how many there were. */
 export interface EndedWays {
 	readonly sessions: number;
 	readonly keys: number;
 	readonly links: number;
+	readonly passkeys: number;
 	readonly calendars: number;
 	readonly webhooks: number;
 }
@@ -32,6 +33,7 @@ export async function endWays(tx: Tx, personIds: readonly string[]): Promise<End
 				.returning({ id: apiKeys.id }),
 		),
 		links: await of(tx.delete(passwordLinks).where(inArray(passwordLinks.personId, ids)).returning({ id: passwordLinks.personId })),
+		passkeys: await of(tx.delete(passkeys).where(inArray(passkeys.personId, ids)).returning({ id: passkeys.id })),
 		calendars: await of(tx.delete(feeds).where(inArray(feeds.personId, ids)).returning({ id: feeds.personId })),
 		webhooks: await of(
 			tx

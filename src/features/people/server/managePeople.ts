@@ -1,4 +1,4 @@
-import { and, count, eq, isNotNull, ne, sql } from "drizzle-orm";
+import { and, count, eq, isNotNull, ne, or, sql } from "drizzle-orm";
 import { z } from "zod";
 import { asOf, blockOf } from "@/core/history/columns";
 import { worksOn } from "@/core/people/person";
@@ -32,9 +32,9 @@ export const personInput = z.object({
 });
 export type PersonInput = z.infer<typeof personInput>;
 
-/** Who can sign in, by id: whoever has a password. */
+/** Who can sign in, by id. */
 export const readSignIns = query("people.signIns", "managePeople", async (_: Context): Promise<readonly string[]> => {
-	const rows = await connection().db.select({ id: people.id }).from(people).where(isNotNull(people.passwordHash));
+	const rows = await connection().db.select({ id: people.id }).from(people).where(canSignIn);
 	return rows.map(({ id }) => id);
 });
 
@@ -105,12 +105,15 @@ async function demandFree(tx: Tx, email: string, id: string | null): Promise<voi
 	if (other) throw new Fault(409, "Already used", `${email} is the address of ${other.name} already.`);
 }
 
+/** Those who have a password, or came by the company’s sign-in. */
+const canSignIn = or(isNotNull(people.passwordHash), isNotNull(people.subject));
+
 /** Somebody of ops who can sign in has to stay, or nobody could put things right. */
 export async function demandOps(tx: Tx, today: string): Promise<void> {
 	const [row] = await tx
 		.select({ n: count() })
 		.from(people)
-		.where(and(eq(people.role, "ops"), isNotNull(people.passwordHash), sql`coalesce(${people.activeTo}, 'infinity') >= ${today}`));
+		.where(and(eq(people.role, "ops"), canSignIn, sql`coalesce(${people.activeTo}, 'infinity') >= ${today}`));
 	if (!row?.n)
 		throw new Fault(
 			422,

@@ -1,15 +1,16 @@
-import { verify } from "@node-rs/argon2";
 import { and, desc, eq, gt, ne, sql } from "drizzle-orm";
 import { toString as drawn } from "qrcode";
 import { z } from "zod";
-import { connection, type Tx } from "@/data/db";
+import { connection } from "@/data/db";
 import { people, sessions } from "@/data/schema";
 import { command, lookup, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
-import { demandLimit, forgetTries } from "@/platform/limit";
 import { IDLE_DAYS } from "@/platform/sessions";
 import { codeStep, newCodeSecret } from "./codes";
+import { demandPassword, demandSelf } from "./ownPassword";
+import { type OwnPasskey, passkeysOf } from "./passkeys/own";
+import { party } from "./passkeys/party";
 import { hashPassword, passwordFault, passwordInput } from "./passwords";
 
 export interface OwnSession {
@@ -26,12 +27,10 @@ export interface OwnSignIn {
 	readonly email: string | null;
 	/** one-time codes are switched on */
 	readonly codes: boolean;
+	readonly passkeys: readonly OwnPasskey[];
+	/** where a page has to come from for passkeys to be made and used; null where there can be none */
+	readonly passkeysAt: string | null;
 	readonly sessions: readonly OwnSession[];
-}
-
-/** A key acts for somebody, and isn't them: how they sign in is theirs alone. */
-function demandSelf({ actor }: Context): void {
-	if (actor.key) throw new Fault(403, "Not allowed", "A key can’t change how its person signs in.");
 }
 
 /** How one signs in: the sessions that are open, and whether one-time codes are asked for. `token` is the hash of the session that looks. */
@@ -47,6 +46,8 @@ export const readOwnSignIn = query("people.ownSignIn", "ownSignIn", async (conte
 	return {
 		email: person?.email ?? null,
 		codes: Boolean(person?.codeSecret),
+		passkeys: await passkeysOf(me),
+		passkeysAt: party()?.origin ?? null,
 		sessions: rows.map((row) => ({
 			id: row.id,
 			agent: row.agent,
@@ -57,15 +58,6 @@ export const readOwnSignIn = query("people.ownSignIn", "ownSignIn", async (conte
 		})),
 	};
 });
-
-async function demandPassword(tx: Tx, personId: string, password: string): Promise<typeof people.$inferSelect> {
-	await demandLimit("own password", personId);
-	const [person] = await tx.select().from(people).where(eq(people.id, personId)).for("update");
-	if (!person?.passwordHash || !(await verify(person.passwordHash, password)))
-		throw new Fault(403, "Wrong password", "This isn’t your current password; nothing was changed.");
-	await forgetTries("own password", personId);
-	return person;
-}
 
 /** Changes one's own password. All other sessions end with it. */
 export const changePassword = command({

@@ -3,10 +3,11 @@ import { and, eq, gt, lt } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { connection, type Tx } from "@/data/db";
-import { passwordLinks, people, sessions } from "@/data/schema";
-import { command, systemWrite } from "@/platform/command";
+import { passkeys, passwordLinks, people, sessions } from "@/data/schema";
+import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { tokenHash } from "@/platform/sessions";
+import { systemWrite } from "@/platform/write";
 import { staysOut } from "./demoPeople";
 import { hashPassword, passwordFault, passwordInput } from "./passwords";
 
@@ -65,8 +66,9 @@ export async function setPasswordByLink({ token, password }: z.infer<typeof setP
 		if (!person) throw linkOver();
 		const fault = passwordFault(password, [person.name, person.email]);
 		if (fault) throw new Fault(422, "Choose another password", fault);
-		// Who lost their authenticator comes in again this way.
+		// Who lost their authenticator comes in again this way; a device that was lost opens nothing.
 		await tx.update(people).set({ passwordHash, codeSecret: null, lastCode: null }).where(eq(people.id, person.id));
+		await tx.delete(passkeys).where(eq(passkeys.personId, person.id));
 		const ended = await tx.delete(sessions).where(eq(sessions.personId, person.id)).returning({ id: sessions.id });
 		return { result: null, touched: "nothing", audit: { action: "password set by a link", subject: person.id, detail: { sessionsEnded: ended.length } } };
 	});

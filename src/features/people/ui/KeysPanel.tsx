@@ -20,7 +20,7 @@ export interface KeyRow {
 }
 
 /** Areas that a key can be kept to. */
-const AREAS = ["deals", "changes", "tasks", "import"] as const satisfies readonly Area[];
+const AREAS = ["deals", "changes", "tasks", "tables", "import"] as const satisfies readonly Area[];
 
 /** Keys act as the person who made them. A key is shown once; only its beginning is kept to tell it by. */
 export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: string }) {

@@ -5,13 +5,18 @@ import { instantWords } from "@/ui/format";
 import { type Result, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { OwnSession, OwnSignIn } from "../server/ownSignIn";
+import { browserWords } from "./browserWords";
+import { PasskeysPanel } from "./PasskeysPanel";
 
-/** How one signs in oneself: the password, one-time codes, and where one is signed in. */
+/** How one signs in oneself: the password, one-time codes, passkeys, and where one is signed in. */
 export function SignInPanel({ view, zone }: { view: OwnSignIn; zone: string }) {
 	return (
 		<div className="setup-two">
 			<PasswordForm mine={view.sessions.find((session) => session.mine)?.id ?? null} />
-			<Codes on={view.codes} />
+			<div className="d-grid gap-3 align-content-start">
+				<Codes on={view.codes} />
+				<PasskeysPanel passkeys={view.passkeys} passkeysAt={view.passkeysAt} zone={zone} />
+			</div>
 			<Sessions sessions={view.sessions} zone={zone} />
 		</div>
 	);
@@ -147,14 +152,6 @@ function Codes({ on }: { on: boolean }) {
 			)}
 		</section>
 	);
-}
-
-/** `Firefox on Windows`, as far as a browser says what it is. */
-function browserWords(agent: string): string {
-	const browser = /Firefox|Edg|OPR|Chrome|Safari/.exec(agent.replace("HeadlessChrome", "Chrome"))?.[0];
-	const system = /Windows|Android|iPhone|iPad|Mac OS|Linux/.exec(agent)?.[0];
-	const name = browser === "Edg" ? "Edge" : browser === "OPR" ? "Opera" : browser;
-	return [name ?? "A browser", system].filter(Boolean).join(" on ");
 }
 
 function Sessions({ sessions, zone }: { sessions: readonly OwnSession[]; zone: string }) {

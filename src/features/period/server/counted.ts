@@ -8,7 +8,7 @@ import type { Context } from "@/platform/context";
 const KEPT = 60;
 
 /** What a period holds by owner, as seen on a day at the rates of another: block by block, and added up. */
-export function countedOn({ organisation: { company } }: Context, period: Period, day: Day, ratesOn: Day): CountedByOwner {
+export function countedOn({ organisation: { company } }: Pick<Context, "organisation">, period: Period, day: Day, ratesOn: Day): CountedByOwner {
 	const key = keyOf(period.start, period.end, day, ratesOn);
 	return derive(
 		company,

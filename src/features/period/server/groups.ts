@@ -140,7 +140,7 @@ function byPart(context: Context, key: "territory" | "family" | "kind", { period
 const BLANKS: ReadonlySet<string> = new Set([NO_FAMILY, "No territory", "Not said"]);
 
 /** The teams in whose people a scope has a part, each with the people of it and of those below. */
-export function teamsOf({ organisation }: Context, scope: Scope): { team: string; people: ReadonlySet<number> }[] {
+export function teamsOf({ organisation }: Pick<Context, "organisation">, scope: Scope): { team: string; people: ReadonlySet<number> }[] {
 	return [...organisation.teams.keys()].flatMap((team) => {
 		const people = within(peopleIn(organisation, teamsUnder(organisation, team)), scope);
 		return people?.size ? [{ team, people }] : [];

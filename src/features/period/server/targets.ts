@@ -8,11 +8,12 @@ import { periodWords } from "@/core/time/words";
 import type { Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
 import { targets } from "@/data/schema";
-import { command, query, type Written } from "@/platform/command";
+import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { chosenName } from "@/platform/names";
 import { reachOf } from "@/platform/reach";
+import type { Written } from "@/platform/write";
 import { type Cell, cell, dayText, demandOnce, demandPeople, keyOf, writeTargets } from "./targetCells";
 
 /** What somebody is to win in some days: of a product family, or (empty) of all. Amounts in minor units of the currency. */

@@ -5,19 +5,19 @@ import { connection } from "@/data/db";
 import { activities, answersIn, contacts, dealContacts, outbox } from "@/data/schema";
 import { addressedTo, type ReadMail } from "@/formats/mail/readMail";
 import { touchedByActivity } from "@/platform/activities";
-import { systemWrite } from "@/platform/command";
 import { type Context, contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
+import { mailOf } from "@/platform/mailRead";
 import { reachDeal } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
-import { inThread } from "@/platform/threads";
+import { systemWrite } from "@/platform/write";
 import { answeredMail } from "./replyAddress";
 
 /** A mail with all it carries may be so large; what is attached isn't kept. */
 export const MOST_BYTES = 10 * 1024 * 1024;
 /** ms; what takes longer to read was written to take long */
-const MOST_TIME = 10_000;
+const MOST_TIME = 30_000;
 
 export interface Taken {
 	readonly fate: "logged" | "seen before" | "refused";
@@ -34,7 +34,7 @@ type Mail = typeof outbox.$inferSelect;
  * What is refused is refused for good and answered as such, so that a mail server doesn't send it again and again.
  *
  * @param raw the whole message (RFC 5322)
- * @throws Fault 413 for one that is too large, 422 for one that can't be read
+ * @throws Fault 413 for one that is too large, 422 for one that can't be read, 503 for one that took too long
  */
 export async function takeAnswer(raw: Buffer): Promise<Taken> {
 	if (raw.length > MOST_BYTES)
@@ -44,8 +44,7 @@ export async function takeAnswer(raw: Buffer): Promise<Taken> {
 			.map(answeredMail)
 			.find((found) => found !== null) ?? null;
 	if (!id) return { fate: "refused", why: "it isn’t an answer to one of our mails" };
-	const mail = await inThread<ReadMail | null>("readMail", new Uint8Array(raw), MOST_TIME).catch(() => null);
-	if (!mail) throw new Fault(422, "Can’t be read", "This mail can’t be read: it has no sender, or is malformed.");
+	const mail = await mailOf(raw, MOST_TIME);
 	if (!mail.messageId) return { fate: "refused", why: "it has no Message-ID, so duplicates couldn’t be detected" };
 	const [of] = await connection().db.select().from(outbox).where(eq(outbox.id, id));
 	const person = of?.personId ? await contextFor(of.personId) : null;

@@ -9,12 +9,13 @@ import type { Tx } from "@/data/db";
 import { roundCalls } from "@/data/schema";
 import { applyEdit } from "@/features/deals";
 import { give, lineSchema, touchedBy } from "@/features/tasks";
-import { type AuditEntry, command } from "@/platform/command";
+import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
+import type { AuditEntry } from "@/platform/write";
 import { DECISION_WORDS, DECISIONS, type Decision } from "../table/kinds";
 import { announce, dealOfRound, runningRound, type StoredCall, type StoredRound } from "./stored";
 

@@ -8,13 +8,14 @@ import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { deals, rests } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { command, systemWrite } from "@/platform/command";
+import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
+import { systemWrite } from "@/platform/write";
 
 /** so long a deal may rest at the most, in days */
 const LONGEST = 120;

@@ -11,7 +11,6 @@ import { outbox, outboxFiles, type SendingRhythm, sendings } from "@/data/schema
 import { post, written } from "@/features/reaching";
 import { plansOf } from "@/features/rounds";
 import { clock } from "@/platform/clock";
-import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { isDueAt, minutesOfDay } from "@/platform/dueTime";
 import { Fault } from "@/platform/fault";
@@ -19,6 +18,7 @@ import { log } from "@/platform/log";
 import { fileOf } from "@/platform/tableFile";
 import type { Told } from "@/platform/told";
 import { resolveViewpoint, type Viewpoint } from "@/platform/viewpoint";
+import { systemWrite } from "@/platform/write";
 import { LETTERS } from "./letters";
 import type { Letter } from "./letters/letter";
 import { mailBody } from "./mailBody";

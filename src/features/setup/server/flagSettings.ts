@@ -7,10 +7,11 @@ import { connection, type Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
 import { organisationSettings } from "@/data/schema";
 import { attentionSchema, flagsSchema } from "@/formats/bundle/settings";
-import { command, lookup, query, type Written } from "@/platform/command";
+import { command, lookup, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { dealName, personName } from "@/platform/names";
+import type { Written } from "@/platform/write";
 
 export interface RuleView {
 	readonly code: string;

@@ -6,10 +6,11 @@ import type { Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
 import { questions } from "@/data/schema";
 import { currentQuestions, keepEdition } from "@/data/store/editions";
-import { command, query, type Written } from "@/platform/command";
+import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
+import type { Written } from "@/platform/write";
 
 const ACTION = "questions changed";
 const item = z.object({

@@ -60,7 +60,7 @@ const standingIn = derived("tasks standing", (part: ReadonlyMap<string, TaskOfDe
 });
 
 /** The tasks of a scope as they stood on a day, in parts: what isn't written to stays the same object. */
-export function partsOf(context: Context, scope: Scope, day: Day): readonly (readonly Standing[])[] {
+export function partsOf(context: Pick<Context, "organisation" | "now">, scope: Scope, day: Day): readonly (readonly Standing[])[] {
 	const { organisation, now } = context;
 	const key = keyOf(scope && [...scope].sort((a, b) => a - b).join(","), now.day, organisation.teams, organisation.people);
 	return allTasks(organisation).map((part) => {
@@ -90,7 +90,7 @@ export function taskById(organisation: OrganisationState, id: string): TaskOfDea
 export const everyTask = (organisation: OrganisationState): readonly TaskOfDeal[] => joined(allTasks(organisation).map((part) => [...part.values()]));
 
 /** The tasks of a list that belong to a scope: by who is to do them, by their deal, or by their team. */
-export const ofScope = (context: Context, list: readonly Standing[], scope: Scope): Standing[] =>
+export const ofScope = (context: Pick<Context, "organisation" | "now">, list: readonly Standing[], scope: Scope): Standing[] =>
 	list.filter(({ task, deal }) => isOfScope(context, task, deal, scope));
 
 /** A task is seen by those who see its assignee's deals, or the deal it is about, or belong to the team that may take it. */
@@ -101,7 +101,12 @@ export function seesTask(context: Context, task: StoredTask): boolean {
 	return isOfScope(context, { assignee, team: task.team }, deal, reachOf(context.organisation, context.actor));
 }
 
-function isOfScope(context: Context, { assignee, team }: Pick<TaskFacts, "assignee" | "team">, deal: number, scope: Scope): boolean {
+function isOfScope(
+	context: Pick<Context, "organisation" | "now">,
+	{ assignee, team }: Pick<TaskFacts, "assignee" | "team">,
+	deal: number,
+	scope: Scope,
+): boolean {
 	if (scope === null || reaches(scope, assignee)) return true;
 	if (assignee === NONE && team !== null && [...peopleOfTeam(context.organisation, team)].some((person) => scope.has(person))) return true;
 	if (deal === NONE) return false;

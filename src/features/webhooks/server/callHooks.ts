@@ -5,9 +5,9 @@ import { currentOrganisation } from "@/data/organisation/follow";
 import { type KeptTotals, reachState, taskChanges, tasks, webhookCalls, webhooks } from "@/data/schema";
 import { roundsEndedSince } from "@/features/rounds";
 import { clock } from "@/platform/clock";
-import { systemWrite } from "@/platform/command";
 import { overlapCursor, overlapRowCursor } from "@/platform/overlapCursor";
 import { unseal } from "@/platform/sealedText";
+import { systemWrite } from "@/platform/write";
 import { callHook } from "./callHook";
 import type { HookEvent } from "./hooks";
 

@@ -6,7 +6,7 @@ import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { apiKeys, feeds, handovers, passwordLinks, roundPlans, sessions, targets, tasks, webhooks } from "@/data/schema";
+import { apiKeys, feeds, handovers, passkeys, passwordLinks, roundPlans, sessions, targets, tasks, webhooks } from "@/data/schema";
 import { lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { idSchema } from "@/platform/input";
@@ -121,12 +121,13 @@ function takers({ organisation, now, actor }: Context, from: number) {
 async function waysOf(id: string) {
 	const { db } = connection();
 	const count = (table: PgTable, where: SQL | undefined) => db.$count(table, where);
-	const [keys, links, calendars, hooks, open] = await Promise.all([
+	const [keys, links, own, calendars, hooks, open] = await Promise.all([
 		count(apiKeys, and(eq(apiKeys.personId, id), isNull(apiKeys.revokedAt))),
 		count(passwordLinks, and(eq(passwordLinks.personId, id), gt(passwordLinks.expiresAt, new Date()))),
+		count(passkeys, eq(passkeys.personId, id)),
 		count(feeds, eq(feeds.personId, id)),
 		count(webhooks, and(eq(webhooks.byId, id), eq(webhooks.on, true))),
 		count(sessions, and(eq(sessions.personId, id), gt(sessions.expiresAt, new Date()))),
 	]);
-	return { keys, links, calendars, webhooks: hooks, sessions: open };
+	return { keys, links, passkeys: own, calendars, webhooks: hooks, sessions: open };
 }

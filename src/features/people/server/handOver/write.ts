@@ -10,12 +10,13 @@ import { dealVersions, type HandedOver, handovers, people, roundPlans } from "@/
 import { applyEdit } from "@/features/deals";
 import { writeTargets } from "@/features/period";
 import { passTasks } from "@/features/tasks";
-import { type AuditEntry, command } from "@/platform/command";
+import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { demand } from "@/platform/rights";
+import type { AuditEntry } from "@/platform/write";
 import { demandOps } from "../managePeople";
 import { reached } from "./reached";
 import { targetsFrom } from "./targets";

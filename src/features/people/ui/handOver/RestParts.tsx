@@ -20,6 +20,7 @@ export function EndPart({ preview: { name, mayEnd, ways, today }, choices, onCha
 		[ways.calendars, "calendar address"],
 		[ways.webhooks, "webhook"],
 		[ways.links, "password link"],
+		[ways.passkeys, "passkey"],
 		[ways.sessions, "session"],
 	] as const;
 	const words = open.flatMap(([n, what]) => (n ? [n > 1 && what === "calendar address" ? `${n} calendar addresses` : plural(n, what)] : [])).join(", ");

@@ -1,0 +1,2 @@
+ALTER TABLE "sign_in_provider" ADD COLUMN "set_by_id" text;--> statement-breakpoint
+ALTER TABLE "sign_in_provider" ADD CONSTRAINT "sign_in_provider_set_by_id_people_id_fk" FOREIGN KEY ("set_by_id") REFERENCES "public"."people"("id") ON DELETE set null ON UPDATE cascade;
