@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { keeper, killPart, postmasterOf, running } from "./cluster/keep.mjs";
 import { partsOf } from "./cluster/parts.mjs";
 import { HOST, planOf } from "./cluster/plan.mjs";
-import { ask, makeDatabase, primaryOf, standbyReady, until } from "./cluster/ready.mjs";
+import { answers, ask, makeDatabase, primaryOf, standbyReady, until } from "./cluster/ready.mjs";
 import { ensureBuild } from "./lib/build.mjs";
 import { cli } from "./lib/cli.mjs";
 import { alive } from "./lib/command.mjs";
@@ -96,7 +96,7 @@ async function start(...options) {
 			await step(`Starting application server ${n}`, () =>
 				until(
 					`Application server ${n}`,
-					async () => (await ask(`http://${HOST}:${plan.ports[`application${n}`]}/readyz`))?.ok,
+					() => answers(plan, `application${n}`),
 					() => over,
 				),
 			);
@@ -116,7 +116,7 @@ async function start(...options) {
 async function renewAll(kept, plan) {
 	for (const n of [1, 2]) {
 		await kept.renew(`application${n}`);
-		await until(`Application server ${n}`, async () => (await ask(`http://${HOST}:${plan.ports[`application${n}`]}/readyz`))?.ok);
+		await until(`Application server ${n}`, () => answers(plan, `application${n}`));
 		// Until the proxy has seen it.
 		await new Promise((resolve) => setTimeout(resolve, 1500));
 	}
@@ -137,7 +137,9 @@ async function status() {
 		const up = pid && alive(pid) ? `process ${pid}` : "not running";
 		const own = name.startsWith("database")
 			? `, ${postmasterOf(folder, name) ? (name === `database${primary}` ? "primary" : "standby") : "no PostgreSQL"}`
-			: "";
+			: name.startsWith("application")
+				? `, ${(await answers(plan, name)) ? "ready" : "starting"}`
+				: "";
 		say(`  ${name.padEnd(14)}${`${up}${own}`.padEnd(28)}${words}`);
 	}
 	say(

@@ -13,7 +13,9 @@ const TODAY = "2026-11-24";
 const data = inRoot("var", "test");
 /** The interface’s tests in parts that take about as long: what mostly looks, what starts programs of its own with some others, and all the rest. */
 const LOOKING = ["care", "feeds", "files", "guide", "inspection", "looks", "past", "patterns", "phone", "picture", "river", "sheet"];
-const STARTING = ["api", "begin", "cluster", "hand", "mailbox", "people", "provider", "service", "start"];
+const STARTING = ["api", "begin", "hand", "mailbox", "people", "provider", "service", "start"];
+/** A cluster is many programs, which are to notice within seconds that one of them is gone: it has the machine to itself. */
+const ALONE = ["cluster"];
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 let passed = 0;
 let failed = 0;
@@ -84,7 +86,7 @@ async function unitAndDatabase() {
 async function browser() {
 	const all = readdirSync(inRoot("tests", "e2e")).filter((name) => name.endsWith(".spec.ts"));
 	const files = (names) => names.map((name) => `${name}.spec.ts`);
-	const parts = [files(LOOKING), all.filter((name) => !files([...LOOKING, ...STARTING]).includes(name)), files(STARTING)];
+	const parts = [files(LOOKING), all.filter((name) => !files([...LOOKING, ...STARTING, ...ALONE]).includes(name)), files(STARTING)];
 	const running = [];
 	// One after the other until they are up: each looks for a free port for its database.
 	for (const [i, part] of parts.entries()) {
@@ -92,6 +94,7 @@ async function browser() {
 		running.push((program.up ? took(`part ${i + 1}`, drive(program, part)) : Promise.resolve()).then(program.stop));
 	}
 	await Promise.all(running);
+	await took("the cluster", drive({ number: parts.length + 1, base: "" }, files(ALONE)));
 }
 
 /** Starts the program with the start command, and says how to reach and to stop it. One process is enough for one browser: each works out by itself what it shows. */

@@ -59,6 +59,7 @@ const proxy = ({ ports }) => {
 		program: "haproxy",
 		args: (folder) => ["-db", "-f", join(folder, "haproxy.cfg")],
 		files: (folder) => ({
+			"away.http": filled("away.http", {}),
 			"haproxy.cfg": filled("haproxy.cfg", {
 				folder,
 				bind: `${HOST}:${ports.pages}`,

@@ -9,6 +9,9 @@ const PATIENCE = 120_000;
 /** What an address answers, or null. */
 export const ask = (address) => fetch(address, { signal: AbortSignal.timeout(2000) }).catch(() => null);
 
+/** Whether an application server has everything it needs to answer. */
+export const answers = async ({ ports }, name) => Boolean((await ask(`http://${HOST}:${ports[name]}/readyz`))?.ok);
+
 /** Waits until something holds. @throws where it doesn’t within two minutes, unless `over` says to give up before */
 export async function until(what, holds, over = () => false) {
 	const began = Date.now();
