@@ -11,7 +11,7 @@ import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEndsIn, firstR
 import { pathOf } from "./history/path";
 import type { Stage } from "./history/stage";
 import { questionsOn } from "./qualification/edition";
-import { scoreOf } from "./qualification/score";
+import { type Qualification, scoreOf, scoresOf } from "./qualification/score";
 import { type Day, NO_DAY } from "./time/day";
 import { trailOf } from "./trail/trail";
 
@@ -102,7 +102,8 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	if (!stage) return null;
 	const versionOrdinal = row - firstRow(block, deal);
 	if (stage.kind !== "open") return new ClosedDeal(deal, versionOrdinal, stage.kind, amountBaseOf(company, block, row, seen), block, facts, rules, norms);
-	const subject = openSubject(company, deal, walkedTo(company, block, deal, row, seen), block, facts, stage, norms);
+	const scored = scoreOf(questionsOn(rules.editions, seen), facts.answers, stage.rank, seen, rules.calendar, staleAfterIn(rules.flags, stage.name));
+	const subject = openSubject(company, deal, walkedTo(company, block, deal, row, seen), block, facts, stage, norms, scored);
 	const { stageIndex, amountBase, close, owner, path, stageAge, dealAge, trail, contact, qualification } = subject;
 	const flags = flagsOf(subject);
 	const full = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, norms.attention);
@@ -147,7 +148,16 @@ function walkedOn({ rules: { calendar } }: Company, before: Walked, seen: Day): 
 }
 
 /** What rules look at of a deal that is open on the day of the norms, by the row in force then. */
-function openSubject(company: Company, deal: number, { row, path, trail }: Walked, block: Block, facts: DealFacts, stage: Stage, norms: Norms): Subject {
+function openSubject(
+	company: Company,
+	deal: number,
+	{ row, path, trail }: Walked,
+	block: Block,
+	facts: DealFacts,
+	stage: Stage,
+	norms: Norms,
+	qualification: Qualification,
+): Subject {
 	const { rules } = company;
 	const seen = norms.day;
 	return {
@@ -169,7 +179,7 @@ function openSubject(company: Company, deal: number, { row, path, trail }: Walke
 		dealAge: rules.calendar.between(facts.createdDay, seen),
 		trail,
 		contact: contactOf(facts.activities, seen),
-		qualification: scoreOf(questionsOn(rules.editions, seen), facts.answers, stage.rank, seen, rules.calendar, staleAfterIn(rules.flags, stage.name)),
+		qualification,
 	};
 }
 
@@ -181,13 +191,15 @@ export function codesOfDeal(company: Company, deal: number): (norms: Norms) => r
 	const { history, rules } = company;
 	const facts = company.deals[deal];
 	const block = blockOf(history, deal);
+	const scoreOn = facts ? scoresOf(facts.answers, rules.calendar) : null;
 	let walked: Walked | null = null;
 	return (norms) => {
 		const row = asOf(history, deal, norms.day);
 		const stage = row < 0 ? undefined : rules.stages[block.stage[row] as number];
-		if (!facts || stage?.kind !== "open") return NOTHING;
+		if (!facts || !scoreOn || stage?.kind !== "open") return NOTHING;
 		walked = walked?.row === row ? walkedOn(company, walked, norms.day) : walkedTo(company, block, deal, row, norms.day);
-		return codesOf(openSubject(company, deal, walked, block, facts, stage, norms));
+		const scored = scoreOn(questionsOn(rules.editions, norms.day), stage.rank, norms.day, staleAfterIn(rules.flags, stage.name));
+		return codesOf(openSubject(company, deal, walked, block, facts, stage, norms, scored));
 	};
 }
 const NOTHING: readonly string[] = [];

@@ -26,10 +26,18 @@ export async function readingFrom(revision: number): Promise<Db> {
 	const primary = connection().db;
 	const beside = standby();
 	if (!beside) return primary;
+	const behind = await standbyBehind(revision);
+	return behind?.behind === 0 ? beside.db : primary;
+}
+
+/** How many writes up to a revision the standby has not replayed yet, null where it can’t be reached; null as a whole where none is named. */
+export async function standbyBehind(revision: number): Promise<{ readonly behind: number | null } | null> {
+	const beside = standby();
+	if (!beside) return null;
 	try {
 		const { rows } = await beside.db.execute(sql`select number from revision`);
-		return Number(rows[0]?.number ?? -1) >= revision ? beside.db : primary;
+		return { behind: Math.max(0, revision - Number(rows[0]?.number ?? -1)) };
 	} catch {
-		return primary;
+		return { behind: null };
 	}
 }

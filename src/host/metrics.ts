@@ -28,7 +28,11 @@ export function measureHere(): void {
 		};
 	};
 	const behind = gauge("revision_behind", "Writes that the process which is behind most has not read yet");
-	const [bytes, connections] = [gauge("database_bytes", "How large the database is"), gauge("database_connections", "Connections to the database")];
+	const bytes = gauge("database_bytes", "How large the database is");
+	const connections = gauge("database_connections", "Connections to the database: of all programs, those that can be, and of the process that has most", [
+		"of",
+	]);
+	const standby = gauge("standby_behind", "Writes that the standby for long reads has not replayed yet; -1 where it can’t be reached");
 	const sessions = gauge("sessions", "Sessions that are open");
 	const memory = gauge("memory_bytes", "Memory of the largest process, by kind", ["kind"]);
 	const [jobs, mails, calls, imports, files] = [
@@ -44,7 +48,8 @@ export function measureHere(): void {
 		revision.set(now.revision);
 		behind.set(now.behind ?? 0);
 		bytes.set(now.database.bytes);
-		connections.set(now.database.connections);
+		for (const [of, n] of Object.entries(now.database.connections)) connections.set({ of }, n);
+		if (now.standby) standby.set(now.standby.behind ?? -1);
 		sessions.set(now.sessions);
 		for (const [kind, n] of Object.entries(now.memory)) memory.set({ kind }, n);
 		jobs(now.jobs);

@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
-import type { Db } from "@/data/db";
+import { connection, type Db } from "@/data/db";
 import { keptRevision } from "@/data/organisation/follow";
+import { standbyBehind } from "@/data/standby";
 
 /** How the program runs: what waits, what failed, how large it is. Figures alone, no names. */
 export interface Running {
@@ -15,9 +16,21 @@ export interface Running {
 	/** files of feeds by what became of them within a week */
 	readonly feedFiles: Counts;
 	readonly sessions: number;
-	readonly database: { readonly bytes: number; readonly connections: number; readonly mostConnections: number };
+	readonly database: { readonly bytes: number; readonly connections: Connections };
+	/** writes that the standby for long reads has not replayed yet, null where it can’t be reached; null as a whole where none is named */
+	readonly standby: { readonly behind: number | null } | null;
 	/** of this process, bytes */
 	readonly memory: { readonly whole: number; readonly heap: number; readonly buffers: number };
+}
+/** Connections to the database: of all processes on all machines together, and this one’s own. */
+export interface Connections {
+	readonly taken: number;
+	/** so many can be taken by programs */
+	readonly most: number;
+	/** in the pool of this process, how many of them are at work, and how many wait for one */
+	readonly own: number;
+	readonly atWork: number;
+	readonly waiting: number;
 }
 export type Counts = Readonly<Record<string, number>>;
 
@@ -34,12 +47,13 @@ export async function readRunning(db: Db): Promise<Running> {
 		db.execute(sql`select (select number from revision) as revision, (select count(*) from sessions where expires_at > now()) as sessions,
 			pg_database_size(current_database()) as bytes,
 			(select count(*) from pg_stat_activity where datname = current_database()) as connections,
-			current_setting('max_connections')::int as most`),
+			current_setting('max_connections')::int - current_setting('superuser_reserved_connections')::int as most`),
 	]);
 	const row = whole.rows[0] ?? {};
 	const revision = Number(row.revision ?? 0);
 	const kept = keptRevision();
 	const { rss, heapUsed, external, arrayBuffers } = process.memoryUsage();
+	const { totalCount, idleCount, waitingCount } = connection().pool;
 	return {
 		revision,
 		behind: kept === null ? null : Math.max(0, revision - kept),
@@ -49,7 +63,17 @@ export async function readRunning(db: Db): Promise<Running> {
 		imports,
 		feedFiles,
 		sessions: Number(row.sessions ?? 0),
-		database: { bytes: Number(row.bytes ?? 0), connections: Number(row.connections ?? 0), mostConnections: Number(row.most ?? 0) },
+		database: {
+			bytes: Number(row.bytes ?? 0),
+			connections: {
+				taken: Number(row.connections ?? 0),
+				most: Number(row.most ?? 0),
+				own: totalCount,
+				atWork: totalCount - idleCount,
+				waiting: waitingCount,
+			},
+		},
+		standby: await standbyBehind(revision),
 		memory: { whole: rss, heap: heapUsed, buffers: external + arrayBuffers },
 	};
 }

@@ -33,11 +33,26 @@ describe("how it runs", () => {
 		const now = await readRunning(connection().db);
 		expect(now).toMatchObject({ behind: 3, mails: { waiting: 2, refused: 1 }, webhookCalls: {}, jobs: {} });
 		expect(now.database.bytes).toBeGreaterThan(1_000_000);
+		expect(now.standby).toBeNull();
 		await currentOrganisation(connection().db);
 		expect((await readRunning(connection().db)).behind).toBe(0);
 		const view = await howItRuns(await as("ops"));
 		expect(view).toMatchObject({ deals: 3, people: 7, imports: { done: 1 }, lastImport: { state: "done" } });
 		expect(view.largest).toHaveLength(6);
+	});
+	test("tells which of the database’s connections are taken, and by this process", async () => {
+		const { pool } = connection();
+		const held = await Promise.all(Array.from({ length: 3 }, () => pool.connect()));
+		try {
+			const { taken, most, own, atWork } = (await readRunning(connection().db)).database.connections;
+			expect(atWork).toBeGreaterThanOrEqual(3);
+			expect(own).toBeGreaterThanOrEqual(atWork);
+			expect(taken).toBeGreaterThanOrEqual(own);
+			const { rows } = await connection().db.execute("show max_connections");
+			expect(most).toBeLessThan(Number(rows[0]?.max_connections));
+		} finally {
+			for (const client of held) client.release();
+		}
 	});
 	test("ready is who has read all that was written", async () => {
 		const ask = async () => (await routeAnswer("GET", "/readyz", () => new Request("http://x/readyz"))) as Response;
@@ -75,6 +90,7 @@ describe("metrics", () => {
 		expect(answer.headers.get("content-type")).toMatch(/^application\/openmetrics-text/);
 		expect(text).toMatch(/porch_lamp_http_request_duration_seconds_count\{route="\/api\/v1\/deals\/\{id\}",method="GET",status="200"\} 2\n/);
 		expect(text).toMatch(/porch_lamp_revision_behind \d+\n/);
+		expect(text).toMatch(/porch_lamp_database_connections\{of="most"\} \d+\n/);
 		expect(text).toMatch(/porch_lamp_memory_bytes\{kind="heap"\} \d+/);
 		expect(text.endsWith("# EOF\n")).toBe(true);
 		expect((await fetch(`${at}/`)).status).toBe(404);

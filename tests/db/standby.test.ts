@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { connect, connection } from "@/data/db";
 import { readingFrom, standby } from "@/data/standby";
+import { readRunning } from "@/platform/running";
 import { freshDatabase } from "../kit/database";
 
 // Two databases stand in for a primary and its standby: the other one’s revision is as it is set.
@@ -43,5 +44,18 @@ describe("what is long is read", () => {
 	test("from the primary where the standby is gone", async () => {
 		process.env.PORCH_LAMP_STANDBY = "postgres://nobody:x@127.0.0.1:9/none";
 		expect(await readingFrom(0)).toBe(connection().db);
+	});
+	test("and how far the standby is behind is told with how the program runs", async () => {
+		const told = async () => (await readRunning(connection().db)).standby;
+		expect(await told()).toBeNull();
+		process.env.PORCH_LAMP_STANDBY = other.url;
+		const { rows } = await connection().db.execute("select number from revision");
+		const written = Number(rows[0]?.number);
+		await other.revision(written - 2);
+		expect(await told()).toEqual({ behind: 2 });
+		await other.revision(written);
+		expect(await told()).toEqual({ behind: 0 });
+		process.env.PORCH_LAMP_STANDBY = "postgres://nobody:x@127.0.0.1:9/none";
+		expect(await told()).toEqual({ behind: null });
 	});
 });

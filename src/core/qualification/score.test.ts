@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, makeRules, type TestDeal, type TestRules } from "../../../tests/kit/company";
-import { NO_DAY } from "../time/day";
+import { formatDay, NO_DAY } from "../time/day";
 import { LEVELS } from "./answer";
 import { NO_ANSWERS } from "./answers";
 import { questionsOn } from "./edition";
-import { scoreOf } from "./score";
+import { scoreOf, scoresOf } from "./score";
 
 const score = (questions: TestRules["questions"], answers: TestDeal["answers"], position: number, iso = "2026-03-10") => {
 	const company = makeCompany([{ versions: [{ at: "2026-01-05" }], answers: answers ?? [] }], { questions: questions ?? [] });
@@ -69,6 +69,26 @@ describe("qualification", () => {
 					expect(score(questions, better, 3).strength).toBeGreaterThanOrEqual(seen.strength);
 				},
 			),
+		);
+	});
+	test("kept from day to day it says what it says anew, in whatever order the days are asked for", () => {
+		const iso = fc.integer({ min: 0, max: 120 }).map((n) => formatDay(day("2026-01-05") + n));
+		const answer = fc.tuple(fc.integer({ min: 0, max: 3 }), fc.constantFrom(...LEVELS), iso);
+		const asked = fc.tuple(iso, fc.integer({ min: 0, max: 3 }), fc.constantFrom(3, 30));
+		fc.assert(
+			fc.property(fc.array(answer, { maxLength: 10 }), fc.array(asked, { minLength: 2, maxLength: 30 }), iso, (given, days, later) => {
+				const company = makeCompany([{ versions: [{ at: "2026-01-05" }], answers: given }], {
+					questions: [{ due: 1 }, { due: 2, weight: 3 }, { key: true }],
+					later: [[later, [{ weight: 2 }, { slot: 3, id: "q4" }]]],
+				});
+				const { calendar, editions } = company.rules;
+				const answers = company.deals[0]?.answers ?? NO_ANSWERS;
+				const kept = scoresOf(answers, calendar);
+				for (const [iso, position, staleAfter] of days) {
+					const questions = questionsOn(editions, day(iso));
+					expect(kept(questions, position, day(iso), staleAfter)).toEqual(scoreOf(questions, answers, position, day(iso), calendar, staleAfter));
+				}
+			}),
 		);
 	});
 	test("rules without a framework are still rules", () => expect(makeRules().editions).toEqual([{ from: NO_DAY, questions: [] }]));

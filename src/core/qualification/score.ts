@@ -92,6 +92,48 @@ export function scoreOf(
 	};
 }
 
+/**
+ * `scoreOf` for many days of one deal, kept for as long as nothing it is made of differs: the edition, the stage’s position,
+ * the answers given by the day, and which of them are stale.
+ */
+export function scoresOf(
+	answers: Answers,
+	calendar: Calendar,
+): (questions: readonly Question[], position: number, seen: Day, staleAfter: number) => Qualification {
+	let score: Qualification | null = null;
+	let [scoredPosition, scoredStale] = [0, 0];
+	/** no answer was given from the first of these days on until before the second */
+	let [given, next] = [NO_DAY, NO_DAY];
+	/** the oldest answer that isn’t stale and the newest that is, where there are any */
+	let [fresh, stale] = [NO_DAY, NO_DAY];
+	return (questions, position, seen, staleAfter) => {
+		if (
+			score?.questions === questions &&
+			scoredPosition === position &&
+			scoredStale === staleAfter &&
+			seen >= given &&
+			(next === NO_DAY || seen < next) &&
+			(fresh === NO_DAY || calendar.between(fresh, seen) <= staleAfter) &&
+			(stale === NO_DAY || calendar.between(stale, seen) > staleAfter)
+		)
+			return score;
+		score = scoreOf(questions, answers, position, seen, calendar, staleAfter);
+		[scoredPosition, scoredStale] = [position, staleAfter];
+		[given, next] = [NO_DAY, NO_DAY];
+		for (let row = answers.from; row < answers.end; row++) {
+			const day = answers.columns.day[row] as Day;
+			if (day <= seen) given = Math.max(given, day);
+			else next = next === NO_DAY ? day : Math.min(next, day);
+		}
+		[fresh, stale] = [NO_DAY, NO_DAY];
+		for (const standing of score.standings) {
+			if (standing.stale) stale = Math.max(stale, standing.day);
+			else if (standing.level !== "unknown") fresh = fresh === NO_DAY ? standing.day : Math.min(fresh, standing.day);
+		}
+		return score;
+	};
+}
+
 const UNKNOWN = LEVELS.indexOf("unknown");
 
 const standings = new Map<number, Standing>();

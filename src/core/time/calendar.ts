@@ -10,6 +10,10 @@ export interface Calendar {
 	lastOnOrBefore(day: Day): Day;
 }
 
+/** the days whose counts are kept: those of 1990 to 2059 */
+const FIRST: Day = 7305;
+const COUNTED = 25_567;
+
 /**
  * A calendar of working days: all but the weekend (0 Sunday to 6 Saturday) and the holidays.
  * W is the difference of a running count, so it is antisymmetric and additive by construction.
@@ -24,6 +28,9 @@ export function makeCalendar(weekend: readonly number[], holidays: readonly Day[
 	const upTo = [0];
 	for (let n = 0; n < 7; n++) upTo.push((upTo[n] ?? 0) + (off[(n + 4) % 7] ? 0 : 1));
 
+	/** counts of the days that are asked for most, made when the first is */
+	let counts: Int32Array | null = null;
+
 	function holidaysUpTo(day: Day): number {
 		let low = 0;
 		let high = free.length;
@@ -36,10 +43,15 @@ export function makeCalendar(weekend: readonly number[], holidays: readonly Day[
 	}
 
 	/** Working days from the epoch's first day to this one, inclusive; a running count, so it may be negative. */
-	function count(day: Day): number {
+	function counted(day: Day): number {
 		const days = day + 1;
 		const weeks = Math.floor(days / 7);
 		return weeks * perWeek + (upTo[days - weeks * 7] as number) - holidaysUpTo(day);
+	}
+
+	function count(day: Day): number {
+		counts ??= Int32Array.from({ length: COUNTED }, (_, i) => counted(FIRST + i));
+		return counts[day - FIRST] ?? counted(day);
 	}
 
 	const isWorking = (day: Day) => !off[weekday(day)] && !freeSet.has(day);

@@ -1,5 +1,6 @@
 "use client";
 import type { ReactNode } from "react";
+import { plural } from "@/core/words/grammar";
 import { instantWords } from "@/ui/format";
 import type { RunningView } from "../server/howItRuns";
 
@@ -40,6 +41,27 @@ const size = (bytes: number): string => {
 	return `${amount.toLocaleString("en-GB", { maximumFractionDigits: amount < 10 ? 1 : 0 })} ${unit}`;
 };
 
+/** From this share of all on few are left for another machine. */
+const MANY = 0.8;
+
+/** What is taken of the database’s connections by all machines together, and what this process has of them. */
+function Taken({ taken, most, own, atWork, waiting }: RunningView["database"]["connections"]) {
+	const all = `${taken} of ${most} are taken, by all machines together`;
+	return (
+		<>
+			{taken >= MANY * most ? <strong>{all}</strong> : all}
+			<span className="second">
+				; this process has {own}, {atWork} of them at work
+			</span>
+			{waiting > 0 && (
+				<strong>
+					; {waiting} {waiting === 1 ? "waits" : "wait"} for one
+				</strong>
+			)}
+		</>
+	);
+}
+
 /** How the program runs, in words, for those who look after it. */
 export function RunningPanel({ view, zone }: { view: RunningView; zone: string }) {
 	const { database, memory, behind, revision, lastImport } = view;
@@ -77,9 +99,23 @@ export function RunningPanel({ view, zone }: { view: RunningView; zone: string }
 					{size(memory.whole)}, of it {size(memory.heap)} objects and {size(memory.buffers)} columns and files
 				</Line>
 				<Line name="Database">
-					{size(database.bytes)}; {database.connections} of {database.mostConnections} connections
+					{size(database.bytes)}
 					<span className="second">; largest: {view.largest.map(({ name, bytes }) => `${name} ${size(bytes)}`).join(", ")}</span>
 				</Line>
+				<Line name="Connections to it">
+					<Taken {...database.connections} />
+				</Line>
+				{view.standby && (
+					<Line name="Standby">
+						{view.standby.behind === null ? (
+							<strong>can’t be reached; long reads go to the primary</strong>
+						) : view.standby.behind ? (
+							<strong>{plural(view.standby.behind, "write")} behind; long reads go to the primary until it has them</strong>
+						) : (
+							"has all that was written; long reads go there"
+						)}
+					</Line>
+				)}
 			</dl>
 		</section>
 	);
