@@ -65,8 +65,8 @@ export function connect(url: string, max = config().PORCH_LAMP_POOL ?? POOL, gua
 /** Where what listens, locks or is long reaches the database: not through a pool in front that gives each transaction another connection. */
 export const directUrl = (): string => config().PORCH_LAMP_DIRECT ?? config().DATABASE_URL ?? "";
 
-/** Where the pool reaches it. */
-export const pooledUrl = (): string => config().DATABASE_URL ?? "";
+/** Where it is looked whether the database can be reached: past a pool in front first, then where this process’s own pool reaches it. */
+export const waysToDatabase = (): readonly string[] => [...new Set([directUrl(), config().DATABASE_URL ?? ""])];
 
 const holder = processSingleton("connection", (): { open: Connection | null } => ({ open: null }));
 

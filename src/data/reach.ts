@@ -70,19 +70,25 @@ async function look(url: string): Promise<Found> {
 	}
 }
 
-/** Looks until something is certain: a machine on which all are busy may be late once. */
-async function reaches(url: string): Promise<boolean> {
-	const first = await look(url);
-	return (first === "late" ? await look(url) : first) === "there";
+/**
+ * Looks at each way to it until something is certain: a machine on which all are busy may be late once. A pool in front has
+ * those who ask wait for a primary that is gone, the way past it says so at once.
+ */
+async function reaches(ways: readonly string[]): Promise<boolean> {
+	for (const url of ways) {
+		const first = await look(url);
+		if ((first === "late" ? await look(url) : first) !== "there") return false;
+	}
+	return true;
 }
 
 /**
  * Looks whether the database is there, since somebody had trouble with it; one looks for all. While it isn’t, nothing else is
  * asked of it, and it is looked for until it is back.
  */
-export function lookForDatabase(url: string): Promise<void> {
+export function lookForDatabase(ways: readonly string[]): Promise<void> {
 	state.looking ??= (async () => {
-		while (!(await reaches(url))) {
+		while (!(await reaches(ways))) {
 			state.away ??= Date.now();
 			await new Promise((resolve) => setTimeout(resolve, EVERY));
 		}
@@ -93,13 +99,13 @@ export function lookForDatabase(url: string): Promise<void> {
 }
 
 /** Waits for the database until an instant (ms). Answers whether it is there; after that instant it isn’t waited for any more. */
-export async function reachedBy(url: string, until: number): Promise<boolean> {
+export async function reachedBy(ways: readonly string[], until: number): Promise<boolean> {
 	if (Date.now() >= until) return false;
 	let timer: NodeJS.Timeout | undefined;
 	const over = new Promise<false>((resolve) => {
 		timer = setTimeout(resolve, Math.max(0, until - Date.now()), false);
 	});
-	const reached = await Promise.race([lookForDatabase(url).then(() => true), over]);
+	const reached = await Promise.race([lookForDatabase(ways).then(() => true), over]);
 	clearTimeout(timer);
 	return reached;
 }

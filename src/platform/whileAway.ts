@@ -1,4 +1,4 @@
-import { pooledUrl } from "@/data/db";
+import { waysToDatabase } from "@/data/db";
 import { awaySince, DatabaseAway, isAway, lookForDatabase, reachedBy } from "@/data/reach";
 
 /** After so long without an answer it is looked whether the database is there, and so often whether that is known, in ms. */
@@ -11,7 +11,7 @@ const READ_WAITS = 1000;
 async function unlessAway<T>(answer: Promise<T>): Promise<T> {
 	let look: NodeJS.Timeout | undefined;
 	const slow = setTimeout(() => {
-		void lookForDatabase(pooledUrl());
+		void lookForDatabase(waysToDatabase());
 	}, SLOW);
 	const away = new Promise<never>((_, reject) => {
 		look = setInterval(() => awaySince() !== null && reject(new DatabaseAway()), LOOKS);
@@ -32,7 +32,7 @@ export async function orKnown<T>(ask: () => Promise<T>, known: () => Promise<T> 
 	} catch (error) {
 		if (!isAway(error)) throw error;
 		// One connection that broke isn’t the database.
-		return (await reachedBy(pooledUrl(), Date.now() + READ_WAITS)) ? ask() : known();
+		return (await reachedBy(waysToDatabase(), Date.now() + READ_WAITS)) ? ask() : known();
 	}
 }
 
@@ -52,7 +52,7 @@ export async function whenReached<T>(until: number, work: () => Promise<T>): Pro
 		try {
 			return await work();
 		} catch (error) {
-			if (!isAway(error) || !(await reachedBy(pooledUrl(), until))) throw error;
+			if (!isAway(error) || !(await reachedBy(waysToDatabase(), until))) throw error;
 		}
 	}
 }

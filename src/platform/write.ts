@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import { config } from "@/config/config";
-import { connection, pooledUrl, type Tx } from "@/data/db";
+import { connection, type Tx, waysToDatabase } from "@/data/db";
 import { isAway, reachedBy } from "@/data/reach";
 import { audit, idempotencyKeys } from "@/data/schema";
 import { type ChangeSet, recordChange } from "@/data/store/changeLog";
@@ -106,7 +106,7 @@ export async function write<R>(told: Told, work: (tx: Tx) => Promise<Written<R>>
 		} catch (error) {
 			if (!isAway(error)) throw error;
 			const fault = tried.done ? UNKNOWN : databaseFault(error);
-			if (!(await reachedBy(pooledUrl(), until))) throw fault;
+			if (!(await reachedBy(waysToDatabase(), until))) throw fault;
 			if (tried.done && (await wasDone(named.key, until).catch(() => Promise.reject(fault)))) return tried.done.answer;
 		}
 	}

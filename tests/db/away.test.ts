@@ -2,8 +2,8 @@ import { eq } from "drizzle-orm";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { healthAnswer, readyAnswer } from "@/app/server/answers";
 import { frameView } from "@/app/server/frame";
-import { connection } from "@/data/db";
-import { awaySince, isAway } from "@/data/reach";
+import { connection, waysToDatabase } from "@/data/db";
+import { awaySince, isAway, lookForDatabase } from "@/data/reach";
 import { audit, idempotencyKeys, sessions } from "@/data/schema";
 import { keepMark } from "@/features/changes/server/marks";
 import { databaseFault } from "@/platform/databaseFault";
@@ -178,5 +178,25 @@ describe("reading while the database is away", () => {
 		await new Promise((resolve) => setTimeout(resolve, 50));
 		expect((await sessionContext(TOKEN))?.actor.person.id).toBe("north");
 		expect(awaySince()).toBeNull();
+	});
+	test("is known at once by the way past a pool in front, which has those who ask wait for a primary", async () => {
+		const url = new URL(database.url);
+		const past = await layLine({ host: url.hostname, port: Number(url.port) });
+		url.port = String(past.port);
+		process.env.PORCH_LAMP_DIRECT = url.href;
+		try {
+			past.cut();
+			void lookForDatabase(waysToDatabase());
+			await expect.poll(awaySince, { timeout: 1000 }).not.toBeNull();
+			past.mend();
+			await expect.poll(awaySince, { timeout: 10_000 }).toBeNull();
+			await signIn();
+			expect((await sessionContext(TOKEN))?.actor.person.id).toBe("north");
+		} finally {
+			delete process.env.PORCH_LAMP_DIRECT;
+			past.mend();
+			await expect.poll(awaySince, { timeout: 10_000 }).toBeNull();
+			await past.close();
+		}
 	});
 });
