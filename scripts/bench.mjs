@@ -1,6 +1,6 @@
 // Measures what the program promises to be fast at, in one run, and prints a table with the aim beside each figure.
-// npm run bench [-- load | cluster] [--write]: with "load" many people at once, with "cluster" several application servers, else one
-// after another; with --write the table goes into docs/performance.md, or docs/cluster.md.
+// npm run bench [-- load | cluster [--deals N] [--people N]] [--write]: with "load" many people at once, with "cluster" several
+// application servers, else one after another; with --write the table goes into docs/performance.md, or docs/cluster.md.
 import { existsSync, mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { bundle, ensureBuild } from "./lib/build.mjs";
@@ -14,18 +14,20 @@ import { main, step } from "./lib/say.mjs";
 const TODAY = "2026-11-24";
 /** deals of the company whose pages are measured: about 10 000 of them are open */
 const DEALS = "53000";
+const option = (name) => process.argv[process.argv.indexOf(`--${name}`) + 1 || Number.NaN];
 
 await main(async () => {
 	await ensurePostgres();
 	await ensureNpm();
 	await ensureBuild();
-	const folder = inRoot("var", "bench");
+	const deals = option("deals") ?? DEALS;
+	const folder = inRoot("var", deals === DEALS ? "bench" : `bench-${deals}`);
 	mkdirSync(folder, { recursive: true });
 	const postgres = await startPostgres(join(folder, "postgres"), { quiet: true });
 	try {
 		const url = postgres.url;
 		const env = { DATABASE_URL: url, PORCH_LAMP_TODAY: TODAY, PORCH_LAMP_DEMO: "off" };
-		await fill(folder, env, DEALS);
+		await fill(folder, env, deals);
 		const onlyLoad = process.argv.includes("load");
 		const cluster = process.argv.includes("cluster");
 		const small = new URL(url);
@@ -35,12 +37,12 @@ await main(async () => {
 			await fill(join(folder, "demo"), { ...env, DATABASE_URL: small.href }, "900");
 		}
 		const file = join(folder, "bench.mjs");
-		// The source as it runs: a loader that translates while it runs would be measured along with it.
+		// Room for young objects as the program’s own processes have it. The source as it runs: a loader that translates while it runs would be measured along with it.
 		await bundle(onlyLoad ? "bench/loadMain.ts" : cluster ? "bench/cluster/main.ts" : "bench/main.ts", file);
 		if (cluster) await bundle("bench/cluster/follower.ts", join(folder, "follower.mjs"));
-		await run(process.execPath, ["--max-old-space-size=12000", "--expose-gc", file, ...process.argv.slice(2)], {
+		await run(process.execPath, ["--max-old-space-size=12000", "--max-semi-space-size=64", "--expose-gc", file, ...process.argv.slice(2)], {
 			show: true,
-			env: { ...env, BENCH_DEMO_URL: onlyLoad ? small.href : url, BENCH_FOLDER: folder, LOG_LEVEL: "silent" },
+			env: { ...env, BENCH_PEOPLE: option("people") ?? "", BENCH_DEMO_URL: onlyLoad ? small.href : url, BENCH_FOLDER: folder, LOG_LEVEL: "silent" },
 		});
 	} finally {
 		await postgres.stop();

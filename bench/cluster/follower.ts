@@ -6,7 +6,9 @@ import { currentOrganisation } from "@/data/organisation/follow";
 // its end what that cost.
 const url = process.env.DATABASE_URL ?? "";
 const { db } = connection();
+const start = performance.now();
 await currentOrganisation(db);
+const started = performance.now() - start;
 const began = process.cpuUsage();
 const lags: number[] = [];
 let followed = 0;
@@ -20,7 +22,7 @@ onSaid(url, (said) => {
 		followed++;
 	});
 });
-process.send?.({ ready: true });
+process.send?.({ start: started });
 process.on("message", async (what) => {
 	if (what !== "end") return;
 	await working;

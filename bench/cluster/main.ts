@@ -12,7 +12,7 @@ import { machine, report } from "../report";
 
 // npm run bench -- cluster: what one more application server costs and brings. The machine is the bound, so what is counted is the
 // processor’s time: of following writes on each node, and of answering the same requests by one server or by two.
-const { DATABASE_URL: url = "", BENCH_FOLDER: folder = "" } = process.env;
+const { DATABASE_URL: url = "", BENCH_FOLDER: folder = "", BENCH_PEOPLE: crowd = "" } = process.env;
 const SECONDS = 10;
 const RATE = 20;
 const say = (words: string) => process.stderr.write(`  ${words} …\n`);
@@ -23,6 +23,20 @@ interface Followed {
 	readonly cpu: number;
 	readonly lags: readonly number[];
 	readonly memory: number;
+}
+
+/** Has deals shared among so many people, who are made first: reps of all teams. */
+async function shareAmong(count: number): Promise<void> {
+	say(`sharing all deals among ${count} people`);
+	const name = sql`'bench-person-' || n`;
+	await systemWrite(async (tx) => {
+		await tx.execute(sql`insert into people (id, name, email, role, team)
+			select ${name}, 'Person ' || n, 'person-' || n || '@emberwick.example', 'rep', (array(select name from teams order by name))[1 + n % (select count(*) from teams)]
+			from generate_series(1, ${count}::int) n on conflict do nothing`);
+		await tx.execute(sql`update deal_versions set owner_id = 'bench-person-' || (1 + abs(hashtext(deal_id)::bigint) % ${count}::int)
+			where owner_id not like 'bench-person-%'`);
+		return { result: null, touched: [], audit: [] };
+	});
 }
 
 const answerOf = <T>(child: ChildProcess) => new Promise<T>((resolve) => child.once("message", (said) => resolve(said as T)));
@@ -44,13 +58,14 @@ async function write(deals: readonly string[]): Promise<number> {
 	return written / ((performance.now() - begun) / 1000);
 }
 
+if (crowd) await shareAmong(Number(crowd));
 const followRows: string[][] = [];
 const organisation = await currentOrganisation(connection().db);
 const deals = organisation.deals.flatMap(({ id }) => id || []);
 for (const nodes of [1, 2, 4, 8]) {
 	say(`${nodes} followers of ${RATE} writes a second`);
 	const children = Array.from({ length: nodes }, () => fork(join(folder, "follower.mjs"), { execArgv: ["--max-old-space-size=3000"] }));
-	await Promise.all(children.map(answerOf));
+	const starts = await Promise.all(children.map((child) => answerOf<{ readonly start: number }>(child)));
 	const rate = await write(deals);
 	const ended = children.map((child) => answerOf<Followed>(child));
 	for (const child of children) child.send("end");
@@ -59,6 +74,7 @@ for (const nodes of [1, 2, 4, 8]) {
 	const cost = median(all.map((one) => one.cpu / Math.max(1, one.followed)).sort((a, b) => a - b));
 	followRows.push([
 		String(nodes),
+		ms(median(starts.map(({ start }) => start).sort((a, b) => a - b))),
 		rate.toFixed(1),
 		`${cost.toFixed(1)} ms`,
 		ms(median(lags)),
@@ -107,9 +123,9 @@ for (const { agent } of visitors) agent.destroy();
 
 report(
 	"cluster",
-	`${machine()} ${deals.length.toLocaleString("en")} deals, all of them in the memory of each node.
+	`${machine()} ${deals.length.toLocaleString("en")} deals of ${organisation.people.length.toLocaleString("en")} people, all of them in the memory of each node. A start is from nothing in memory to all of it.
 
-${tableOf(["nodes", "writes a second", "processor a write and node", "followed after", "p95", "memory of a node", "writes a second that half a core follows"], followRows)}
+${tableOf(["nodes", "start", "writes a second", "processor a write and node", "followed after", "p95", "memory of a node", "writes a second that half a core follows"], followRows)}
 
 ${tableOf(["application servers", "requests", "failed", "median", "p95", "processor of all", "answered for a second of it"], serveRows)}
 `,
