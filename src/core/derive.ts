@@ -33,23 +33,27 @@ const USUAL = 24;
  * @param kind a name that nothing else uses
  * @example derive(company, "period pace", `${from} ${to}`, () => paceOf(company, from, to), 8)
  */
-export const derive = <T>(owner: object, kind: string, key: Key, make: () => T, most = USUAL): T => keptOr(ownersOf(kind), owner, key, make, most);
+export function derive<T>(owner: object, kind: string, key: Key, make: () => T, most = USUAL): T {
+	const owners = ownersOf(kind);
+	const known = keptOf(owners, owner, key, most);
+	return known ? (known.value as T) : keep(owners, owner, key, make(), most);
+}
 
-function keptOr<T>(owners: Owners, owner: object, key: Key, make: () => T, most: number): T {
-	let kept = owners.get(owner);
-	if (!kept) {
-		kept = new Map();
-		owners.set(owner, kept);
+function keptOf(owners: Owners, owner: object, key: Key, most: number): { readonly value: unknown } | undefined {
+	const kept = owners.get(owner);
+	const known = kept?.get(key);
+	// In what is half empty nothing is soon to go, and the order in which it is used is nobody’s concern.
+	if (kept && known && kept.size > most / 2) {
+		kept.delete(key);
+		kept.set(key, known);
 	}
-	const known = kept.get(key);
-	if (known) {
-		if (kept.size > 1) {
-			kept.delete(key);
-			kept.set(key, known);
-		}
-		return known.value as T;
-	}
-	const value = make();
+	return known;
+}
+
+function keep<T>(owners: Owners, owner: object, key: Key, value: T, most: number): T {
+	// Only now: making it may have kept others with the same owner.
+	const kept: Kept = owners.get(owner) ?? new Map();
+	owners.set(owner, kept);
 	kept.set(key, { value });
 	if (kept.size > most) kept.delete(kept.keys().next().value);
 	if (value instanceof Promise) value.catch(() => kept.delete(key));
@@ -68,7 +72,11 @@ export function derived<O extends object, K extends readonly Key[], T>(
 	most = USUAL,
 ): (owner: O, ...keys: K) => T {
 	const owners = ownersOf(kind);
-	return (owner, ...keys) => keptOr(owners, owner, keys.length < 2 ? keys[0] : keyOf(...keys), () => make(owner, ...keys), most);
+	return (owner, ...keys) => {
+		const key = keys.length < 2 ? keys[0] : keyOf(...keys);
+		const known = keptOf(owners, owner, key, most);
+		return known ? (known.value as T) : keep(owners, owner, key, make(owner, ...keys), most);
+	};
 }
 
 /**

@@ -4,11 +4,11 @@ import { ClosedDeal } from "./closedDeal";
 import type { Company, DealFacts, Ledger, LedgerBlock } from "./company";
 import { contactOf } from "./contact/contact";
 import type { DealSeen } from "./dealSeen";
-import { codesOf, flagsAgain, flagsOf } from "./flags/list";
+import { firesOf, flagsAgain, flagsOf } from "./flags/list";
 import type { NormName, Norms, Subject } from "./flags/rule";
 import { staleAfterIn } from "./flags/staleAnswers";
 import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEndsIn, firstRow, type History, NONE } from "./history/columns";
-import { pathOf } from "./history/path";
+import { pathOf, type Visit } from "./history/path";
 import type { Stage } from "./history/stage";
 import { questionsOn } from "./qualification/edition";
 import { type Qualification, scoreOf, scoresOf } from "./qualification/score";
@@ -139,14 +139,6 @@ function walkedTo(company: Company, block: Block, deal: number, row: number, see
 	return { row, path: pathOf(block, ends, stages, calendar, seen), trail: trailOf(block, ends, fiscal) };
 }
 
-/** The same on a later day on which the same row is in force. */
-function walkedOn({ rules: { calendar } }: Company, before: Walked, seen: Day): Walked {
-	const { visits, ...path } = before.path;
-	const last = visits.at(-1);
-	if (!last || last.finished || last.to === seen) return before;
-	return { ...before, path: { ...path, visits: [...visits.slice(0, -1), { ...last, to: seen, length: calendar.between(last.from, seen) }] } };
-}
-
 /** What rules look at of a deal that is open on the day of the norms, by the row in force then. */
 function openSubject(
 	company: Company,
@@ -184,25 +176,39 @@ function openSubject(
 }
 
 /**
- * The codes of the flags of a deal on the day of some norms, none where it isn't open then: what `inspect` says of them,
- * without the rest. Asked for many days, it is walked through its versions once as long as the same is in force.
+ * Which flags a deal carries on the day of some norms, as `firesOf` says it; null where it isn’t open then: what `inspect`
+ * says of them, without the rest. Asked for many days, what is the same on the next one is kept.
  */
-export function codesOfDeal(company: Company, deal: number): (norms: Norms) => readonly string[] {
+export function firesOfDeal(company: Company, deal: number): (norms: Norms) => number | null {
 	const { history, rules } = company;
 	const facts = company.deals[deal];
+	if (!facts) return () => null;
 	const block = blockOf(history, deal);
-	const scoreOn = facts ? scoresOf(facts.answers, rules.calendar) : null;
-	let walked: Walked | null = null;
+	const scoreOn = scoresOf(facts.answers, rules.calendar);
+	let kept: { -readonly [K in keyof Subject]: Subject[K] } | null = null;
 	return (norms) => {
-		const row = asOf(history, deal, norms.day);
+		const seen = norms.day;
+		const row = asOf(history, deal, seen);
 		const stage = row < 0 ? undefined : rules.stages[block.stage[row] as number];
-		if (!facts || !scoreOn || stage?.kind !== "open") return NOTHING;
-		walked = walked?.row === row ? walkedOn(company, walked, norms.day) : walkedTo(company, block, deal, row, norms.day);
-		const scored = scoreOn(questionsOn(rules.editions, norms.day), stage.rank, norms.day, staleAfterIn(rules.flags, stage.name));
-		return codesOf(openSubject(company, deal, walked, block, facts, stage, norms, scored));
+		if (stage?.kind !== "open") return null;
+		const scored = scoreOn(questionsOn(rules.editions, seen), stage.rank, seen, staleAfterIn(rules.flags, stage.name));
+		if (kept?.row !== row) kept = openSubject(company, deal, walkedTo(company, block, deal, row, seen), block, facts, stage, norms, scored);
+		else {
+			kept.norms = norms;
+			kept.seen = seen;
+			kept.amountBase = amountBaseOf(company, block, row, seen);
+			kept.dealAge = rules.calendar.between(facts.createdDay, seen);
+			kept.contact = contactOf(facts.activities, seen);
+			kept.qualification = scored;
+			// The same row is in force: what went on is the visit under way alone, and this path is nobody else’s.
+			const last = kept.path.visits.at(-1) as { -readonly [K in keyof Visit]: Visit[K] };
+			last.to = seen;
+			last.length = rules.calendar.between(last.from, seen);
+			kept.stageAge = last.length;
+		}
+		return firesOf(kept);
 	};
 }
-const NOTHING: readonly string[] = [];
 
 const atRest = (full: Attention, rest: Rest | null): Pick<DealSeen, "attention" | "ownLevel" | "rest"> => ({
 	attention: rest ? resting(full) : full,

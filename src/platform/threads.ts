@@ -9,6 +9,8 @@ export type ThreadTask = "importBundle" | "readGrid" | "loadDemo" | "find" | "re
 
 /** memory of a thread: a file that needs more ends its thread, not the server */
 const MEGABYTES = 2048;
+/** Room for what lives as long as a step of the work, as the program’s processes have it: with less of it much is moved about several times. */
+const YOUNG = 192;
 /** connections of a thread's own: one that writes, and one that tells how far it is */
 const POOL = "3";
 
@@ -35,7 +37,7 @@ function threads(kind: Kind): Piscina {
 		idleTimeout: STAYS[kind],
 		env: { ...(process.env as Record<string, string>), PORCH_LAMP_POOL: POOL },
 		execArgv: [],
-		resourceLimits: { maxOldGenerationSizeMb: MEGABYTES },
+		resourceLimits: { maxOldGenerationSizeMb: MEGABYTES, maxYoungGenerationSizeMb: YOUNG },
 	});
 	pools.set(kind, open);
 	return open;

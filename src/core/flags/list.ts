@@ -47,15 +47,15 @@ export const RULES: readonly Rule[] = [
 	blankFields,
 ];
 
-type InForce = readonly { readonly rule: Rule; readonly settings: Settings }[];
+type InForce = readonly { readonly rule: Rule; readonly settings: Settings; readonly bit: number }[];
 
 /** The rules that are on in a stage, with their settings. */
 const inForce = derived(
 	"rules in force",
 	(set: FlagSettings, stage: string): InForce =>
-		RULES.flatMap((rule) => {
+		RULES.flatMap((rule, i) => {
 			const settings = settingsOf(rule, set, stage);
-			return settings ? [{ rule, settings }] : [];
+			return settings ? [{ rule, settings, bit: 1 << i }] : [];
 		}),
 );
 
@@ -72,14 +72,20 @@ export function flagsOf(subject: Subject): readonly Flag[] {
 }
 const NONE: readonly Flag[] = [];
 
-/** The codes of the same, in the order of RULES. */
-export function codesOf(subject: Subject): readonly string[] {
-	const codes: string[] = [];
+/** What fits the bits of a number that `firesOf` answers. */
+const MOST_RULES = 31;
+if (RULES.length > MOST_RULES) throw new Error(`firesOf has a bit for each of ${MOST_RULES} rules`);
+
+/** Which rules fire, a bit each in the order of RULES, the first one lowest. */
+export function firesOf(subject: Subject): number {
+	let bits = 0;
 	const { absent, flags: set } = subject.company.rules;
-	for (const { rule, settings } of inForce(set, subject.stage.name)) {
-		if ((!rule.needs || !absent?.has(rule.needs)) && rule.fires(subject, settings)) codes.push(rule.code);
+	const rules = inForce(set, subject.stage.name);
+	for (let i = 0; i < rules.length; i++) {
+		const { rule, settings, bit } = rules[i] as InForce[number];
+		if ((!rule.needs || !absent?.has(rule.needs)) && rule.fires(subject, settings)) bits |= bit;
 	}
-	return codes;
+	return bits;
 }
 
 function place(flags: Flag[], flag: Flag): void {

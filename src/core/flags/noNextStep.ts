@@ -26,11 +26,11 @@ export const noNextStep: Rule<"big"> = {
 	fires({ company, deal, seen, contact, nextStepDay, amountBase, norms }, settings) {
 		if (anythingAhead(company.deals[deal]?.tasks ?? [], contact.planned, nextStepDay, seen)) return null;
 		const big = settings.big ?? norms.bigAmount;
-		const past = nextStepDay === NO_DAY ? "nothing is planned" : `the last step was due on ${shortDay(nextStepDay)} and nothing is planned after it`;
+		const past = () => (nextStepDay === NO_DAY ? "nothing is planned" : `the last step was due on ${shortDay(nextStepDay)} and nothing is planned after it`);
 		return fired(amountBase >= big ? 3 : 2, () => ({
 			evidence: { lastStepDate: isoOrNull(nextStepDay), amountBase, big },
 			label: "No next step",
-			reason: amountBase >= big ? `${past}, on one of the largest deals` : past,
+			reason: amountBase >= big ? `${past()}, on one of the largest deals` : past(),
 			clears: "a planned activity, a task due today or later, or a next-step date from today on",
 			remedy: "Set the next step with a date",
 		}));

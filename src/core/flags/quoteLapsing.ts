@@ -20,11 +20,11 @@ export const quoteLapsing: Rule<"days"> = {
 		if (days > (settings.days ?? 5)) return null;
 		const past = newest.validUntil < seen;
 		const name = newest.number ? `quote ${newest.number}` : "the quote";
-		const when = days < 0 ? `${workingDays(-days)} ago` : `in ${workingDays(days)}`;
+		const when = () => (days < 0 ? `${workingDays(-days)} ago` : `in ${workingDays(days)}`);
 		return fired(2, () => ({
 			evidence: { quote: newest.id, validUntil: formatDay(newest.validUntil), sent: formatDay(newest.sent), days },
 			label: past ? "Quote lapsed" : newest.validUntil === seen ? "Quote lapses today" : `Quote lapses in ${days} d`,
-			reason: `${name} of ${shortDay(newest.sent)} has no answer and ${past ? `lapsed on ${shortDay(newest.validUntil)}${days < 0 ? `, ${when}` : ""}` : `lapses on ${shortDay(newest.validUntil)}, ${when}`}`,
+			reason: `${name} of ${shortDay(newest.sent)} has no answer and ${past ? `lapsed on ${shortDay(newest.validUntil)}${days < 0 ? `, ${when()}` : ""}` : `lapses on ${shortDay(newest.validUntil)}, ${when()}`}`,
 			clears: "an answer to the quote, or a new one",
 			remedy: "Renew the quote or get the answer",
 		}));

@@ -61,9 +61,8 @@ export const shortRunway: Rule<"percentile"> = {
 	fires(subject, settings) {
 		const runway = runwayOf(subject, settings);
 		if (!runway || runway.left >= runway.needed) return null;
-		const needed = Math.round(runway.needed * 10) / 10;
 		const { close, stage } = subject;
-		const how = runway.measured ? `measured on ${plural(runway.sample, "won deal")}` : "as configured";
+		const how = () => (runway.measured ? `measured on ${plural(runway.sample, "won deal")}` : "as configured");
 		return fired(2, () => ({
 			evidence: {
 				left: runway.left,
@@ -74,7 +73,7 @@ export const shortRunway: Rule<"percentile"> = {
 				closeDate: formatDay(close),
 			},
 			label: "Short runway",
-			reason: `${workingDays(runway.left)} to the close date on ${shortDay(close)}, and from ${stage.name} only ${ofWon(runway.percentile)} needed ${needed} or fewer (${how})`,
+			reason: `${workingDays(runway.left)} to the close date on ${shortDay(close)}, and from ${stage.name} only ${ofWon(runway.percentile)} needed ${Math.round(runway.needed * 10) / 10} or fewer (${how()})`,
 			clears: "a later close date or a step to a later stage",
 			remedy: "Move the close date or shorten the path to it",
 		}));

@@ -15,11 +15,11 @@ export const slipped: Rule<"pushes" | "crossings"> = {
 	fires({ trail }, settings) {
 		const { pushes, crossings, pushedDays, netDays } = trail;
 		if (pushes < (settings.pushes ?? 2) && crossings < (settings.crossings ?? 1)) return null;
-		const crossed = crossings ? `, over ${plural(crossings, "quarter end")}` : "";
+		const crossed = () => (crossings ? `, over ${plural(crossings, "quarter end")}` : "");
 		return fired(pushes >= 3 || crossings >= 2 ? 3 : 2, () => ({
 			evidence: { pushes, crossings, pushedDays, netDays, firstCloseDate: formatDay(trail.first) },
 			label: `Slipped ×${pushes}`,
-			reason: `${plural(pushes, "push", "pushes")}, ${plural(pushedDays, "calendar day")} in all${crossed}; it was first due ${shortDay(trail.first)}`,
+			reason: `${plural(pushes, "push", "pushes")}, ${plural(pushedDays, "calendar day")} in all${crossed()}; it was first due ${shortDay(trail.first)}`,
 			clears: "the deal closed; the trail keeps its history",
 			remedy: "Find out what the close date depends on",
 		}));

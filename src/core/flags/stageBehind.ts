@@ -17,9 +17,12 @@ export const stageBehind: Rule = {
 		let found: { kind: string; day: number; position: number } | null = null;
 		const { columns, from, end } = company.deals[deal]?.activities ?? NO_ACTIVITIES;
 		for (let row = from; row < end; row++) {
-			const [kind, day] = [columns.kinds[columns.kind[row] as number] as string, columns.day[row] as number];
+			// Most were before this stage, and need no second look.
+			const day = columns.day[row] as number;
+			if (day > seen || day < since || !isTouchAt(columns, row)) continue;
+			const kind = columns.kinds[columns.kind[row] as number] as string;
 			const position = kindPositions[kind] ?? 0;
-			if (position <= stage.rank || !isTouchAt(columns, row) || day > seen || day < since) continue;
+			if (position <= stage.rank) continue;
 			// The newest, and of those on one day the one with the smallest id: it stands first.
 			if (!found || day > found.day) found = { kind, day, position };
 		}

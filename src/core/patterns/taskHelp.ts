@@ -1,8 +1,9 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
+import { RULES } from "../flags/list";
 import type { Norms } from "../flags/rule";
 import { asOf, blockOf, endRow } from "../history/columns";
-import { codesOfDeal } from "../inspect";
+import { firesOfDeal } from "../inspect";
 import { flagNormsOn } from "../norms";
 import { isOpenOn, type TaskFacts, taskOn } from "../tasks/task";
 import { type Day, weekday } from "../time/day";
@@ -72,70 +73,81 @@ export function* lightingSteps(company: Company, scope: Scope, day: Day): Genera
 	const found: Lighting[] = [];
 	const ends = weekEnds(company, day, WEEKS + 1).reverse();
 	const laters = ends.map((end) => company.rules.calendar.add(end, LATER));
-	const norms = new Map([...ends, ...laters].map((one) => [one, flagNormsOn(company, one)]));
-	const normsOf = (one: Day) => norms.get(one) as Norms;
+	const days = [...new Set([...ends, ...laters])];
+	const weeks: Weeks = {
+		days,
+		norms: days.map((one) => flagNormsOn(company, one)),
+		ends: ends.map((end) => days.indexOf(end)),
+		laters: laters.map((later) => days.indexOf(later)),
+		fires: new Int32Array(days.length),
+		runs: new Int8Array(RULES.length),
+	};
 	for (let deal = 0; deal < company.deals.length; deal++) {
-		lightingsOf(company, deal, ends, laters, scope, normsOf, found);
+		lightingsOf(company, deal, weeks, scope, found);
 		if (deal % CHUNK === CHUNK - 1) yield;
 	}
 	return found;
 }
 
-const NOTHING: readonly string[] = [];
+/** The days that are looked at, each by its place: a week's end is mostly another's day three weeks later. */
+interface Weeks {
+	readonly days: readonly Day[];
+	readonly norms: readonly Norms[];
+	/** the weeks’ ends, the first of them before those that count, and what comes 15 working days after each */
+	readonly ends: readonly number[];
+	readonly laters: readonly number[];
+	/** of one deal at a time: which flags fire on each day, or NOT_ASKED */
+	readonly fires: Int32Array;
+	/** and for how many weeks each flag’s run has lasted, or NOT_LIT; OVER once it counts no more */
+	readonly runs: Int8Array;
+}
+const NOT_ASKED = -1;
+const NOT_LIT = -1;
+const OVER = -2;
 
-/** Adds the lightings of one deal. `ends` are the weeks' ends, the first of them before those that are looked at. */
-function lightingsOf(
-	company: Company,
-	deal: number,
-	ends: readonly Day[],
-	laters: readonly Day[],
-	scope: Scope,
-	normsOf: (day: Day) => Norms,
-	found: Lighting[],
-): void {
+/** Adds the lightings of one deal. */
+function lightingsOf(company: Company, deal: number, { days, norms, ends, laters, fires, runs }: Weeks, scope: Scope, found: Lighting[]): void {
 	const { history, rules } = company;
 	const block = blockOf(history, deal);
 	const tasks = company.deals[deal]?.tasks ?? [];
 	const last = endRow(block, deal) - 1;
 	// Most deals were closed long before, and need no second look.
-	if ((block.day[last] as number) <= (ends[0] as Day) && rules.stages[block.stage[last] as number]?.kind !== "open") return;
-	// A week's end is mostly another's day three weeks later: each is inspected once.
-	const codesOn = codesOfDeal(company, deal);
-	const known = new Map<Day, readonly string[]>();
-	const on = (day: Day): readonly string[] => {
-		const found = known.get(day) ?? codesOn(normsOf(day));
-		known.set(day, found);
-		return found;
+	if ((block.day[last] as number) <= (days[ends[0] as number] as Day) && rules.stages[block.stage[last] as number]?.kind !== "open") return;
+	const firesOn = firesOfDeal(company, deal);
+	fires.fill(NOT_ASKED);
+	runs.fill(NOT_LIT);
+	const on = (place: number): number => {
+		if (fires[place] === NOT_ASKED) fires[place] = firesOn(norms[place] as Norms) ?? 0;
+		return fires[place] as number;
 	};
-	const kindOn = (day: Day) => {
-		const row = asOf(history, deal, day);
-		return row < 0 ? undefined : rules.stages[block.stage[row] as number]?.kind;
-	};
-	const fateOf = (flag: string, day: Day): Fate => {
-		const kind = kindOn(day);
+	const fateOf = (flag: number, later: number): Fate => {
+		const row = asOf(history, deal, days[later] as Day);
+		const kind = row < 0 ? undefined : rules.stages[block.stage[row] as number]?.kind;
 		if (kind !== "open") return kind === "won" ? "won" : "gone";
-		return on(day).includes(flag) ? "lit" : "out";
+		return on(later) & (1 << flag) ? "lit" : "out";
 	};
-	/** by flag, how many weeks its run has lasted; null once it counts no more */
-	let runs = new Map<string, number | null>();
-	ends.forEach((end, i) => {
-		const codes = kindOn(end) === "open" ? on(end) : NOTHING;
-		const next = new Map<string, number | null>();
-		for (const flag of codes) {
-			const before = runs.get(flag);
+	// What became of them is looked at afterwards: what is known of a deal on one day serves the next, not one three weeks back.
+	const lit: { readonly flag: number; readonly place: number; readonly age: AgeClass; readonly withTask: boolean }[] = [];
+	for (let place = 0; place < ends.length; place++) {
+		const end = days[ends[place] as number] as Day;
+		const bits = on(ends[place] as number);
+		const owned = bits !== 0 && ownerIn(scope, block.owner[asOf(history, deal, end)] as number);
+		for (let flag = 0; flag < runs.length; flag++) {
+			const before = runs[flag] as number;
 			// The first end only says which runs were on already.
-			const week = i === 0 ? null : before === undefined ? 0 : before === null ? null : before + 1;
-			next.set(flag, week);
-			if (week === null) continue;
-			const withTask = hasTask(company, tasks, flag, end);
+			const week = !(bits & (1 << flag)) ? NOT_LIT : place === 0 ? OVER : before === OVER ? OVER : before + 1;
+			runs[flag] = week;
+			if (week < 0) continue;
+			const withTask = hasTask(company, tasks, (RULES[flag] as (typeof RULES)[number]).code, end);
 			const age = week >= 3 ? 3 : week >= 1 ? 1 : 0;
-			if (withTask) next.set(flag, null);
-			if (!withTask && age !== week) continue;
-			if (!ownerIn(scope, block.owner[asOf(history, deal, end)] as number)) continue;
-			found.push({ deal, flag, day: end, age, withTask, fate: fateOf(flag, laters[i] as Day) });
+			if (withTask) runs[flag] = OVER;
+			if ((withTask || age === week) && owned) lit.push({ flag, place, age, withTask });
 		}
-		runs = next;
-	});
+	}
+	for (const { flag, place, age, withTask } of lit) {
+		const code = (RULES[flag] as (typeof RULES)[number]).code;
+		found.push({ deal, flag: code, day: days[ends[place] as number] as Day, age, withTask, fate: fateOf(flag, laters[place] as number) });
+	}
 }
 
 /** How many lightings came to what. */
