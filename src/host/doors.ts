@@ -6,9 +6,6 @@ import { Server as NetServer, Socket } from "node:net";
  * who sends, or a request meets a connection that is being closed.
  */
 const KEPT_OPEN = 75_000;
-/** ms that an idle connection may still bring something once nothing new is taken */
-const IDLE = 1500;
-
 /** Where a socket is that was handed over to a process of the server. */
 const HANDED = 3;
 
@@ -18,10 +15,15 @@ export interface Doors {
 	/** Takes requests from the socket that was handed over. */
 	readonly listenAsHanded: () => void;
 	/**
-	 * Takes nothing new, ends what is being answered for so many ms, then the process: a connection in use isn’t closed under a
-	 * request.
+	 * Takes nothing new, ends what is being answered for so many ms (`patience`), then the process: a connection in use isn’t
+	 * closed under a request. An idle one may still bring something for so many ms (`idle`).
 	 */
-	readonly close: (patience: number) => void;
+	readonly close: (ends: Ends) => void;
+}
+
+export interface Ends {
+	readonly patience: number;
+	readonly idle: number;
 }
 
 export function doors(answer: RequestListener): Doors {
@@ -44,7 +46,7 @@ export function doors(answer: RequestListener): Doors {
 			const socket = new Socket({ fd: HANDED, readable: false, writable: false });
 			open().listen((socket as unknown as { _handle: object })._handle);
 		},
-		close(patience) {
+		close({ patience, idle }) {
 			closing = true;
 			let left = servers.length;
 			const gone = () => --left <= 0 && process.exit(0);
@@ -52,7 +54,7 @@ export function doors(answer: RequestListener): Doors {
 			for (const server of servers) NetServer.prototype.close.call(server, gone);
 			setTimeout(() => {
 				for (const server of servers) server.closeIdleConnections();
-			}, IDLE).unref();
+			}, idle).unref();
 			setTimeout(() => process.exit(0), patience).unref();
 		},
 	};

@@ -8,13 +8,16 @@ import { demandOwnOrigin, faultResponse, problemResponse } from "@/platform/http
 import { newId } from "@/platform/ids";
 import { log } from "@/platform/log";
 import { withinRequest } from "@/platform/requestScope";
-import { doors } from "./doors";
+import { doors, type Ends } from "./doors";
 import { secured } from "./headers";
 import { countRequest, measureHere } from "./metrics";
 import { headersOf, requestOf, send } from "./web";
 
-/** ms for what is being answered when the program stops, and when another takes over, which answers everybody else meanwhile */
-const PATIENCE = { SIGTERM: 4000, SIGUSR2: 60_000 };
+/**
+ * How it ends when the program stops, and when another takes over, which answers everybody else by then: idle connections
+ * stay until a proxy has seen that nothing new is taken here, and sends no more along them.
+ */
+const ENDS: Readonly<Record<string, Ends>> = { SIGTERM: { patience: 4000, idle: 1500 }, SIGUSR2: { patience: 60_000, idle: 5000 } };
 /** so often a process that isn’t ready yet looks whether it is, in ms */
 const LOOKS = 200;
 
@@ -58,7 +61,7 @@ export async function serve(port: number, handed: boolean): Promise<void> {
 		});
 	});
 	at.listen(port, hostname);
-	for (const [signal, patience] of Object.entries(PATIENCE)) process.once(signal, () => at.close(patience));
+	for (const [signal, ends] of Object.entries(ENDS)) process.once(signal, () => at.close(ends));
 	if (!handed) return;
 	while (!(await readyAnswer()).ok) await new Promise((resolve) => setTimeout(resolve, LOOKS));
 	at.listenAsHanded();

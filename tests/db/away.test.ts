@@ -84,6 +84,19 @@ describe("a write while the database is away", () => {
 		const kept = await connection().db.select().from(audit).where(eq(audit.action, "mark saved"));
 		expect(kept.filter(({ detail }) => (detail as { name?: string }).name === "Kept once")).toHaveLength(1);
 	});
+	test("whose first commit goes on by itself after the line broke is waited for, and not done twice", async () => {
+		const { db } = connection();
+		await db.execute("create function slowly() returns trigger language plpgsql as 'begin perform pg_sleep(1.5); return null; end'");
+		await db.execute("create constraint trigger slowly after insert on audit deferrable initially deferred for each row execute function slowly()");
+		try {
+			line.cutAt("commit", "gone");
+			setTimeout(() => line.mend(), 300);
+			expect(await write("slow commit")).toBe("slow commit");
+		} finally {
+			await connection().db.execute("drop function slowly() cascade");
+		}
+		expect(await written("slow commit")).toBe(1);
+	});
 	test("is told when it stays away, and leaves nothing behind", async () => {
 		process.env.PORCH_LAMP_WAIT = "1";
 		line.cut();

@@ -1,13 +1,15 @@
 import { connect, createServer, type Socket } from "node:net";
 
+type Where = "going" | "gone" | "coming";
+
 /** A line to a server that can be cut: in the midst, or just as a statement's answer comes back. */
 export interface Line {
 	readonly port: number;
 	/** Breaks every connection and refuses new ones, until `mend`. */
 	cut(): void;
 	mend(): void;
-	/** Cuts the line once a text has been sent along it: before the server hears it, or before its answer is heard. */
-	cutAt(text: string, where: "going" | "coming"): void;
+	/** Cuts the line once a text has been sent along it: before the server hears it, once it has, or before its answer is heard. */
+	cutAt(text: string, where: Where): void;
 	close(): Promise<void>;
 }
 
@@ -15,7 +17,7 @@ export interface Line {
 export async function layLine(to: { readonly host: string; readonly port: number }): Promise<Line> {
 	const pairs = new Set<readonly [Socket, Socket]>();
 	let whole = true;
-	let trap: { readonly text: string; readonly where: "going" | "coming" } | null = null;
+	let trap: { readonly text: string; readonly where: Where } | null = null;
 	const cut = () => {
 		whole = false;
 		for (const pair of pairs) for (const end of pair) end.destroy();
@@ -28,9 +30,11 @@ export async function layLine(to: { readonly host: string; readonly port: number
 		let sprung = false;
 		near.on("data", (bytes) => {
 			if (trap && bytes.includes(trap.text)) {
-				sprung = trap.where === "coming";
+				const { where } = trap;
 				trap = null;
-				if (!sprung) return cut();
+				if (where === "going") return cut();
+				sprung = true;
+				if (where === "gone") return void far.write(bytes, cut);
 			}
 			far.write(bytes);
 		});
