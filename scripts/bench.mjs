@@ -20,14 +20,14 @@ await main(async () => {
 	await ensurePostgres();
 	await ensureNpm();
 	await ensureBuild();
-	const deals = option("deals") ?? DEALS;
-	const folder = inRoot("var", deals === DEALS ? "bench" : `bench-${deals}`);
+	const deals = option("deals") ?? "";
+	const folder = inRoot("var", `bench${deals && `-${deals}`}`);
 	mkdirSync(folder, { recursive: true });
 	const postgres = await startPostgres(join(folder, "postgres"), { quiet: true });
 	try {
 		const url = postgres.url;
 		const env = { DATABASE_URL: url, PORCH_LAMP_TODAY: TODAY, PORCH_LAMP_DEMO: "off" };
-		await fill(folder, env, deals);
+		await fill(folder, env, DEALS);
 		const onlyLoad = process.argv.includes("load");
 		const cluster = process.argv.includes("cluster");
 		const small = new URL(url);
@@ -42,7 +42,14 @@ await main(async () => {
 		if (cluster) await bundle("bench/cluster/follower.ts", join(folder, "follower.mjs"));
 		await run(process.execPath, ["--max-old-space-size=12000", "--max-semi-space-size=64", "--expose-gc", file, ...process.argv.slice(2)], {
 			show: true,
-			env: { ...env, BENCH_PEOPLE: option("people") ?? "", BENCH_DEMO_URL: onlyLoad ? small.href : url, BENCH_FOLDER: folder, LOG_LEVEL: "silent" },
+			env: {
+				...env,
+				...(deals && { BENCH_DEALS: deals }),
+				BENCH_PEOPLE: option("people") ?? "",
+				BENCH_DEMO_URL: onlyLoad ? small.href : url,
+				BENCH_FOLDER: folder,
+				LOG_LEVEL: "silent",
+			},
 		});
 	} finally {
 		await postgres.stop();

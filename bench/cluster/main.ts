@@ -9,10 +9,11 @@ import { drive, type Visitor, visitorsOf } from "../load";
 import { median, ms, tableOf } from "../measure";
 import { startServer } from "../pages";
 import { machine, report } from "../report";
+import { copyDeals, shareAmong } from "./large";
 
 // npm run bench -- cluster: what one more application server costs and brings. The machine is the bound, so what is counted is the
 // processor’s time: of following writes on each node, and of answering the same requests by one server or by two.
-const { DATABASE_URL: url = "", BENCH_FOLDER: folder = "", BENCH_PEOPLE: crowd = "" } = process.env;
+const { DATABASE_URL: url = "", BENCH_FOLDER: folder = "", BENCH_DEALS, BENCH_PEOPLE } = process.env;
 const SECONDS = 10;
 const RATE = 20;
 const say = (words: string) => process.stderr.write(`  ${words} …\n`);
@@ -23,20 +24,6 @@ interface Followed {
 	readonly cpu: number;
 	readonly lags: readonly number[];
 	readonly memory: number;
-}
-
-/** Has deals shared among so many people, who are made first: reps of all teams. */
-async function shareAmong(count: number): Promise<void> {
-	say(`sharing all deals among ${count} people`);
-	const name = sql`'bench-person-' || n`;
-	await systemWrite(async (tx) => {
-		await tx.execute(sql`insert into people (id, name, email, role, team)
-			select ${name}, 'Person ' || n, 'person-' || n || '@emberwick.example', 'rep', (array(select name from teams order by name))[1 + n % (select count(*) from teams)]
-			from generate_series(1, ${count}::int) n on conflict do nothing`);
-		await tx.execute(sql`update deal_versions set owner_id = 'bench-person-' || (1 + abs(hashtext(deal_id)::bigint) % ${count}::int)
-			where owner_id not like 'bench-person-%'`);
-		return { result: null, touched: "everything", audit: [] };
-	});
 }
 
 const answerOf = <T>(child: ChildProcess) => new Promise<T>((resolve) => child.once("message", (said) => resolve(said as T)));
@@ -58,7 +45,14 @@ async function write(deals: readonly string[]): Promise<number> {
 	return written / ((performance.now() - begun) / 1000);
 }
 
-if (crowd) await shareAmong(Number(crowd));
+if (BENCH_DEALS) {
+	say(`copying deals until there are ${BENCH_DEALS}`);
+	await copyDeals(Number(BENCH_DEALS));
+}
+if (BENCH_PEOPLE) {
+	say(`sharing all deals among ${BENCH_PEOPLE} people`);
+	await shareAmong(Number(BENCH_PEOPLE));
+}
 const followRows: string[][] = [];
 const organisation = await currentOrganisation(connection().db);
 const deals = organisation.deals.flatMap(({ id }) => id || []);

@@ -1,4 +1,5 @@
 import { PLACE_WORDS } from "@/core/outlook/kindWords";
+import { grouped } from "@/ui/format";
 import type { OutlookView } from "../server/readOutlook";
 
 /** Deals that are dated elsewhere by place, each with what came of past ones: `131 dated later: 14 of 1 508 such were won in time`. */
@@ -15,7 +16,7 @@ export function Elsewhere({ view: { places, elsewhereCount } }: { view: OutlookV
 							<span>
 								{open} {PLACE_WORDS[place]}
 							</span>
-							<span className="second">{n ? `${won} of ${n.toLocaleString("en")} such were won in time` : "there were none such"}</span>
+							<span className="second">{n ? `${won} of ${grouped(n)} such were won in time` : "there were none such"}</span>
 						</li>
 					))}
 			</ul>

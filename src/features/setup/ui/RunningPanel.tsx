@@ -1,7 +1,7 @@
 "use client";
 import type { ReactNode } from "react";
-import { plural } from "@/core/words/grammar";
-import { instantWords } from "@/ui/format";
+import { byCount, plural } from "@/core/words/grammar";
+import { grouped, instantWords } from "@/ui/format";
 import type { RunningView } from "../server/howItRuns";
 
 const WORDS: Readonly<Record<string, string>> = {
@@ -35,6 +35,9 @@ function Counted({ counts, none }: { counts: Readonly<Record<string, number>>; n
 		</span>
 	));
 }
+
+/** `1 200 deals` */
+const counted = (n: number, one: string, many = `${one}s`): string => `${grouped(n)} ${byCount(n, one, many)}`;
 
 const size = (bytes: number): string => {
 	const [amount, unit] = bytes >= 2 ** 30 ? [bytes / 2 ** 30, "GB"] : [bytes / 2 ** 20, "MB"];
@@ -74,10 +77,10 @@ export function RunningPanel({ view, zone }: { view: RunningView; zone: string }
 			</p>
 			<dl className="running">
 				<Line name="Written so far">
-					{revision.toLocaleString("en-GB")} writes; {behind ? <strong>{behind} not read here yet</strong> : "all of them read here"}
+					{counted(revision, "write")}; {behind ? <strong>{behind} not read here yet</strong> : "all of them read here"}
 				</Line>
 				<Line name="Holds">
-					{view.deals.toLocaleString("en-GB")} deals, {view.people.toLocaleString("en-GB")} people, {view.sessions.toLocaleString("en-GB")} open sessions
+					{counted(view.deals, "deal")}, {counted(view.people, "person", "people")}, {counted(view.sessions, "open session")}
 				</Line>
 				<Line name="Work by itself">
 					<Counted counts={view.jobs} none="nothing waits, nothing failed today" />
