@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { sql } from "drizzle-orm";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
+import { saveSnapshot } from "@/data/organisation/snapshot";
 import { systemWrite } from "@/platform/write";
 import { drive, type Visitor, visitorsOf } from "../load";
 import { median, ms, tableOf } from "../measure";
@@ -55,6 +56,8 @@ if (BENCH_PEOPLE) {
 }
 const followRows: string[][] = [];
 const organisation = await currentOrganisation(connection().db);
+// A start reads what a process before it has put by.
+await saveSnapshot(connection().db, organisation);
 const deals = organisation.deals.flatMap(({ id }) => id || []);
 for (const nodes of [1, 2, 4, 8]) {
 	say(`${nodes} followers of ${RATE} writes a second`);
