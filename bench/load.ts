@@ -62,8 +62,8 @@ export interface Visitor {
 	readonly cookie: string;
 	/** connections of their own, as a browser has them */
 	readonly agent: Agent;
+	/** some that they reach */
 	readonly deals: readonly { id: string; owner: string }[];
-	readonly writes: boolean;
 }
 
 /**
@@ -134,17 +134,15 @@ export async function visitorsOf(url: string): Promise<Visitor[]> {
 		 ) seen join stages on stages.name = seen.stage where stages.kind = 'open' and not exists (select 1 from deal_versions later where later.deal_id = seen.id and later.valid_from >= '${TODAY}T23:00:00Z') order by md5(id) limit 4000`,
 	);
 	const visitors: Visitor[] = [];
+	const owners = new Set(deals.rows.map(({ owner }) => owner));
+	// Who reaches none of these deals could only be told so.
+	const busy = people.rows.filter(({ reached }) => reached.some((id) => owners.has(id)));
 	for (let i = 0; i < SESSIONS; i++) {
-		const person = people.rows[i % people.rows.length];
-		if (!person) throw new Error("the bench's company has nobody in it");
+		const person = busy[i % busy.length];
+		if (!person) throw new Error("the bench's company has nobody with a deal in it");
 		const cookie = await openSession(client, person.id);
-		const own = deals.rows.filter((deal) => person.reached.includes(deal.owner));
-		visitors.push({
-			cookie,
-			agent: new Agent({ keepAlive: true, maxSockets: 6 }),
-			deals: own.length ? own : deals.rows,
-			writes: own.length > 0,
-		});
+		const reached = new Set(person.reached);
+		visitors.push({ cookie, agent: new Agent({ keepAlive: true, maxSockets: 6 }), deals: deals.rows.filter((deal) => reached.has(deal.owner)) });
 	}
 	await client.end();
 	return visitors;
@@ -201,14 +199,12 @@ async function openSession(client: pg.Client, person: string): Promise<string> {
 /** Sends requests at a rate for some seconds, each visitor’s to the same of some servers; none waits for another. */
 export async function drive(bases: readonly string[], visitors: readonly Visitor[], { rate, pages = false }: Load): Promise<Result[]> {
 	const start = performance.now();
-	const writers = visitors.filter((one) => one.writes);
 	const pending: Promise<Result>[] = [];
 	for (let i = 0; i < rate * SECONDS; i++) {
 		const due = start + (i * 1000) / rate;
 		const wait = due - performance.now();
 		if (wait > 0) await new Promise((resolve) => setTimeout(resolve, wait));
-		const from = !pages && ROUND[i % ROUND.length] === "write" ? writers : visitors;
-		const visitor = from[(i * 37 + Math.floor(i / ROUND.length)) % from.length] as Visitor;
+		const visitor = visitors[(i * 37 + Math.floor(i / ROUND.length)) % visitors.length] as Visitor;
 		const base = bases[visitors.indexOf(visitor) % bases.length] as string;
 		pending.push(sendFrom(base, visitor, pages ? { kind: "page", path: PAGES[i % PAGES.length] as string } : askOf(visitor, i), due));
 	}
