@@ -1,5 +1,6 @@
 import { createServer, type RequestListener, type Server } from "node:http";
 import { Server as NetServer, Socket } from "node:net";
+import { takeTheRest } from "./rest";
 
 /**
  * An idle connection is kept open so long, in ms: longer than browsers and proxies keep theirs. The one that closes first must be
@@ -33,6 +34,7 @@ export function doors(answer: RequestListener): Doors {
 		const server = createServer({ keepAliveTimeout: KEPT_OPEN }, (request, response) => {
 			// Told to close, the other side sends its next request by a new connection, to who answers then.
 			if (closing) response.setHeader("connection", "close");
+			takeTheRest(request, response);
 			answer(request, response);
 		});
 		servers.push(server);
