@@ -10,7 +10,7 @@ const LINGERS = 5000;
 export function takeTheRest(request: IncomingMessage, response: ServerResponse): void {
 	response.once("finish", () => {
 		if (request.complete) return;
-		// Whoever began to read it and stopped would hold it back.
+		// A reader that began and stopped would hold it back.
 		request.removeAllListeners("data");
 		request.removeAllListeners("readable");
 		const late = setTimeout(() => request.socket.destroy(), LINGERS).unref();
