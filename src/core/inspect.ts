@@ -1,18 +1,16 @@
-import { type Attention, attentionOf } from "./attention/attention";
-import { type Rest, resting, restOn } from "./attention/rest";
-import { ClosedDeal } from "./closedDeal";
-import type { Company, DealFacts, Ledger, LedgerBlock } from "./company";
+import type { Company, DealBlock, DealFacts, Ledger, LedgerBlock, Rules } from "./company";
 import { contactOf } from "./contact/contact";
 import type { DealSeen } from "./dealSeen";
-import { firesOf, flagsAgain, flagsOf } from "./flags/list";
-import type { NormName, Norms, Subject } from "./flags/rule";
+import { firesOf, flagsOf } from "./flags/list";
+import type { Norms, Subject } from "./flags/rule";
 import { staleAfterIn } from "./flags/staleAnswers";
-import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEndsIn, firstRow, type History, NONE } from "./history/columns";
+import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEndsIn, endRow, firstRow, type History, lastOn, NONE } from "./history/columns";
 import { pathOf, type Visit } from "./history/path";
 import type { Stage } from "./history/stage";
 import { questionsOn } from "./qualification/edition";
 import { type Qualification, scoreOf, scoresOf } from "./qualification/score";
-import { type Day, NO_DAY } from "./time/day";
+import { ClosedDeal, OpenDeal, type SeenDeal, type Sight } from "./seenDeal";
+import type { Day } from "./time/day";
 import { trailOf } from "./trail/trail";
 
 /** The row, in the block of its deal, of the version that was seen. */
@@ -24,11 +22,10 @@ export const categoryOf = ({ history }: Company, seen: Pick<DealSeen, "deal" | "
 	CATEGORIES[blockOf(history, seen.deal).category[rowOf(history, seen)] as number] ?? null;
 
 /** The amount of a version in base minor units at the rates of a day; a blank amount counts as 0. */
-export function amountBaseOf(company: Company, block: Block, row: number, ratesOn: Day): number {
+export function amountBaseOf({ rules: { rates, currencies } }: Pick<Company, "rules">, block: Block, row: number, ratesOn: Day): number {
 	const amount = block.amount[row] as number;
 	if (Number.isNaN(amount)) return 0;
 	const currency = block.currency[row] as number;
-	const { rates, currencies } = company.rules;
 	return rates.toBase(amount, currency === NONE ? rates.base : (currencies[currency] as string), ratesOn);
 }
 
@@ -58,114 +55,64 @@ export interface Inspected {
 	readonly deals: readonly (DealSeen | null)[];
 }
 
-/**
- * A deal in which nothing changed, against norms of which some did: what those make of it. The same as inspecting it anew,
- * and the same object where nothing comes of it.
- */
-export function inspectAgain(company: Company, seen: DealSeen, norms: Norms, differ: ReadonlySet<NormName>): DealSeen {
-	// Told by its status, not by its class, which each bundle of the server has a copy of its own of.
-	if (seen.status !== "open") return differ.has("medianAmount") ? (seen as ClosedDeal).against(norms) : seen;
-	const flags = flagsAgain(subjectOf(company, norms, seen), seen.flags, differ);
-	if (flags === seen.flags && !differ.has("medianAmount")) return seen;
-	const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, norms.attention);
-	return { ...seen, flags, ...atRest(full, restOn(company.deals[seen.deal]?.rests ?? [], flags, norms.day)) };
-}
-
-/** What rules look at, of a deal that was seen before. */
-function subjectOf(company: Company, norms: Norms, seen: DealSeen): Subject {
-	const { history, rules } = company;
-	const row = rowOf(history, seen);
-	const block = blockOf(history, seen.deal);
-	return {
-		...seen,
-		row,
-		company,
-		norms,
-		category: block.category[row] as number,
-		seen: norms.day,
-		stage: rules.stages[seen.stageIndex] as Subject["stage"],
-		amountBlank: Number.isNaN(block.amount[row] as number),
-		nextStepDay: block.nextStepDay[row] as number,
-	};
-}
-
 /** A deal seen on the day of the norms, or null when it wasn't there. Flags and attention only while it is open. */
-export function inspect(company: Company, deal: number, norms: Norms): DealSeen | null {
-	// Spelt out, not spread: it runs for every open deal of every day that is looked at.
-	const { history, rules } = company;
-	const seen = norms.day;
-	const facts = company.deals[deal];
-	const row = asOf(history, deal, seen);
-	if (!facts || row < 0) return null;
-	const block = blockOf(history, deal);
-	const stage = rules.stages[block.stage[row] as number];
-	if (!stage) return null;
-	const versionOrdinal = row - firstRow(block, deal);
-	if (stage.kind !== "open") return new ClosedDeal(deal, versionOrdinal, stage.kind, amountBaseOf(company, block, row, seen), block, facts, rules, norms);
-	const scored = scoreOf(questionsOn(rules.editions, seen), facts.answers, stage.rank, seen, rules.calendar, staleAfterIn(rules.flags, stage.name));
-	const subject = openSubject(company, deal, walkedTo(company, block, deal, row, seen), block, facts, stage, norms, scored);
-	const { stageIndex, amountBase, close, owner, path, stageAge, dealAge, trail, contact, qualification } = subject;
-	const flags = flagsOf(subject);
-	const full = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, norms.attention);
-	const { attention, ownLevel, rest } = atRest(full, restOn(facts.rests, flags, seen));
-	return {
-		deal,
-		versionOrdinal,
-		status: stage.kind,
-		stageIndex,
-		amountBase,
-		close,
-		closedDay: NO_DAY,
-		owner,
-		path,
-		stageAge,
-		dealAge,
-		trail,
-		contact,
-		qualification,
-		flags,
-		attention,
-		ownLevel,
-		rest,
-	};
+export const inspect = ({ rules, people, blocks }: Company, deal: number, norms: Norms): SeenDeal | null =>
+	inspectIn(blockOf({ blocks }, deal), deal, { rules, people, norms });
+
+/** The deal of a block, by its index in the company, seen by rules and norms. */
+export function inspectIn(block: DealBlock, deal: number, sight: Sight): SeenDeal | null {
+	const { versions } = block;
+	const facts = block.facts[deal - block.first];
+	const { rules, norms } = sight;
+	const row = lastOn(versions.day, firstRow(versions, deal), endRow(versions, deal), norms.day);
+	const stage = row < 0 ? undefined : rules.stages[versions.stage[row] as number];
+	if (!facts || !stage) return null;
+	const versionOrdinal = row - firstRow(versions, deal);
+	if (stage.kind !== "open") return new ClosedDeal(deal, versionOrdinal, amountBaseOf(sight, versions, row, norms.day), block, sight);
+	const scored = scoreOf(questionsOn(rules.editions, norms.day), facts.answers, stage.rank, norms.day, rules.calendar, staleAfterIn(rules.flags, stage.name));
+	// What rules look at is at hand here, and isn’t kept.
+	const subject = openSubject(sight, deal, walkedTo(rules, versions, deal, row, norms.day), versions, facts, stage, scored);
+	return new OpenDeal(deal, versionOrdinal, subject.amountBase, block, sight, subject.stageAge, (self) => flagsOf(subject, self));
 }
 
 /** What of a deal was read up to a row: it is the same on all days on which that is in force, but for how long the last visit has lasted. */
 type Walked = Pick<Subject, "row" | "path" | "trail">;
 
-function walkedTo(company: Company, block: Block, deal: number, row: number, seen: Day): Walked {
-	const { stages, calendar, fiscal } = company.rules;
-	const ends = dayEndsIn(block, deal, seen);
-	return { row, path: pathOf(block, ends, stages, calendar, seen), trail: trailOf(block, ends, fiscal) };
+function walkedTo({ stages, calendar, fiscal }: Rules, versions: Block, deal: number, row: number, seen: Day): Walked {
+	const ends = dayEndsIn(versions, deal, seen);
+	return { row, path: pathOf(versions, ends, stages, calendar, seen), trail: trailOf(versions, ends, fiscal) };
 }
 
 /** What rules look at of a deal that is open on the day of the norms, by the row in force then. */
 function openSubject(
-	company: Company,
+	sight: Sight,
 	deal: number,
 	{ row, path, trail }: Walked,
-	block: Block,
+	versions: Block,
 	facts: DealFacts,
 	stage: Stage,
-	norms: Norms,
 	qualification: Qualification,
 ): Subject {
-	const { rules } = company;
+	// Spelt out, not spread: it runs for every open deal of every day that is looked at.
+	const { rules, people, norms } = sight;
 	const seen = norms.day;
 	return {
-		company,
+		rules,
+		people,
 		norms,
 		deal,
+		facts,
+		versions,
 		row,
-		owner: block.owner[row] as number,
-		category: block.category[row] as number,
+		owner: versions.owner[row] as number,
+		category: versions.category[row] as number,
 		seen,
 		stage,
-		stageIndex: block.stage[row] as number,
-		amountBase: amountBaseOf(company, block, row, seen),
-		amountBlank: Number.isNaN(block.amount[row] as number),
-		close: block.close[row] as number,
-		nextStepDay: block.nextStepDay[row] as number,
+		stageIndex: versions.stage[row] as number,
+		amountBase: amountBaseOf(sight, versions, row, seen),
+		amountBlank: Number.isNaN(versions.amount[row] as number),
+		close: versions.close[row] as number,
+		nextStepDay: versions.nextStepDay[row] as number,
 		path,
 		stageAge: path.visits.at(-1)?.length ?? 0,
 		dealAge: rules.calendar.between(facts.createdDay, seen),
@@ -180,7 +127,7 @@ function openSubject(
  * says of them, without the rest. Asked for many days, what is the same on the next one is kept.
  */
 export function firesOfDeal(company: Company, deal: number): (norms: Norms) => number | null {
-	const { history, rules } = company;
+	const { history, rules, people } = company;
 	const facts = company.deals[deal];
 	if (!facts) return () => null;
 	const block = blockOf(history, deal);
@@ -192,7 +139,7 @@ export function firesOfDeal(company: Company, deal: number): (norms: Norms) => n
 		const stage = row < 0 ? undefined : rules.stages[block.stage[row] as number];
 		if (stage?.kind !== "open") return null;
 		const scored = scoreOn(questionsOn(rules.editions, seen), stage.rank, seen, staleAfterIn(rules.flags, stage.name));
-		if (kept?.row !== row) kept = openSubject(company, deal, walkedTo(company, block, deal, row, seen), block, facts, stage, norms, scored);
+		if (kept?.row !== row) kept = openSubject({ rules, people, norms }, deal, walkedTo(rules, block, deal, row, seen), block, facts, stage, scored);
 		else {
 			kept.norms = norms;
 			kept.seen = seen;
@@ -209,9 +156,3 @@ export function firesOfDeal(company: Company, deal: number): (norms: Norms) => n
 		return firesOf(kept);
 	};
 }
-
-const atRest = (full: Attention, rest: Rest | null): Pick<DealSeen, "attention" | "ownLevel" | "rest"> => ({
-	attention: rest ? resting(full) : full,
-	ownLevel: full.level,
-	rest,
-});

@@ -7,8 +7,9 @@ import type { Company } from "./company";
 import type { DealSeen } from "./dealSeen";
 import { BLOCK_SIZE } from "./history/columns";
 import { wonSpans } from "./history/won";
-import { type Inspected, inspectAgain } from "./inspect";
+import type { Inspected } from "./inspect";
 import { normsOn } from "./norms";
+import type { SeenDeal } from "./seenDeal";
 import { type Survey, surveyOn } from "./survey";
 
 const TODAY = day("2026-11-24");
@@ -111,8 +112,8 @@ test("a closed deal that another copy of the program’s code has seen is one al
 	// Each bundle of the server has the core's classes for itself, and they share what is kept.
 	vi.resetModules();
 	const other = await import("./inspect");
-	const seen = other.inspect(company, 0, norms) as DealSeen;
-	const again = inspectAgain(company, seen, { ...norms, medianAmount: norms.medianAmount + 5 }, new Set(["medianAmount"]));
+	const seen = other.inspect(company, 0, norms) as SeenDeal;
+	const again = seen.by({ ...company, norms: { ...norms, medianAmount: norms.medianAmount + 5 } }, "medianAmount");
 	expect([again.status, again.qualification, again.path]).toEqual([seen.status, seen.qualification, seen.path]);
-	expect(inspectAgain(company, seen, norms, new Set(["usual"]))).toBe(seen);
+	expect(seen.by({ ...company, norms }, "usual")).toBe(seen);
 });

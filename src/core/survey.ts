@@ -1,17 +1,17 @@
 import type { Light } from "./attention/attention";
 import type { Company, DealBlock } from "./company";
-import type { DealSeen } from "./dealSeen";
-import { derive, derived, type Key } from "./derive";
+import { derive, derived, type Key, keyOf } from "./derive";
 import type { NormName, Norms } from "./flags/rule";
-import { type Inspected, inspect, inspectAgain } from "./inspect";
+import { type Inspected, inspectIn } from "./inspect";
 import { joined } from "./joined";
 import { normsOn } from "./norms";
+import type { SeenDeal, Sight } from "./seenDeal";
 import type { Day } from "./time/day";
 
 /** The deals of a block seen on a day. The same object until one of them, or what they are measured against, differs. */
 export interface SeenBlock {
 	/** by place; null for those that weren't there */
-	readonly deals: readonly (DealSeen | null)[];
+	readonly deals: readonly (SeenDeal | null)[];
 	/** the same object while nothing but scores and levels differs, which move with the amounts of the whole: what doesn't show those is kept with it */
 	readonly unrated: object;
 }
@@ -23,16 +23,47 @@ export interface Survey extends Inspected {
 
 const DAYS_KEPT = 8;
 
-/** All deals of a company inspected on a day. After a write only the blocks are inspected anew that it touched. */
+/** All deals of a company inspected on a day. After a write only the blocks are inspected again that it touched. */
 export const surveyOn = derived(
 	"survey",
 	(company: Company, day: Day): Survey => {
+		const { rules, people } = company;
 		const norms = normsOn(company, day);
-		const blocks = company.blocks.map((block) => seenIn(company, block, norms));
+		const blocks = company.blocks.map((block) => seenIn(block, { rules, people, norms }));
 		return { norms, blocks, deals: joined(blocks.map(({ deals }) => deals)) };
 	},
 	DAYS_KEPT,
 );
+
+/** What deals are measured against; what moves scores alone comes last. */
+const NORMS: readonly NormName[] = ["usual", "bigAmount", "medianAmount"];
+
+/** A block with what it was seen by. */
+interface Seen {
+	readonly sight: Sight;
+	readonly block: SeenBlock;
+}
+
+/** The deals of a block: as they were seen first, and then by one norm after another that isn’t as it was then. */
+function seenIn(block: DealBlock, sight: Sight): SeenBlock {
+	const { rules, people, norms } = sight;
+	const first = (): Seen => ({ sight, block: { deals: block.facts.map((_, place) => inspectIn(block, block.first + place, sight)), unrated: {} } });
+	const seen = derive(block, "block seen", keyOf(rules, people, norms.attention, norms.day), first, DAYS_KEPT);
+	return NORMS.reduce((before, name) => seenBy(before, name, norms), seen).block;
+}
+
+/** A block by another norm: most deals stay as they are, and where all do so does the block. */
+function seenBy(before: Seen, name: NormName, norms: Norms): Seen {
+	if (before.sight.norms[name] === norms[name]) return before;
+	const again = (): Seen => {
+		const sight = { ...before.sight, norms: { ...before.sight.norms, [name]: norms[name] } };
+		const { deals, unrated } = before.block;
+		const other = deals.map((seen) => (seen === null ? null : seen.by(sight, name)));
+		if (other.every((seen, place) => seen === deals[place])) return { sight, block: before.block };
+		return { sight, block: { deals: other, unrated: name === "medianAmount" ? unrated : {} } };
+	};
+	return derive(before, `block seen by ${name}`, norms[name], again, 1);
+}
 
 /**
  * What is found in each block of a survey, one after another. What was found is kept with the block, by a name that nothing
@@ -40,51 +71,6 @@ export const surveyOn = derived(
  */
 export const gathered = <T>({ blocks }: Survey, kind: string, key: Key, find: (block: SeenBlock, at: number) => readonly T[], most?: number): T[] =>
 	joined(blocks.map((block, at) => derive(block, kind, key, () => find(block, at), most)));
-
-const NORMS: readonly NormName[] = ["usual", "medianAmount", "bigAmount"];
-
-interface Seen {
-	readonly of: DealBlock;
-	readonly norms: Norms;
-	readonly block: SeenBlock;
-}
-/** How the deals at a block's place were seen last on a day, under some rules and with some people. */
-const lastSeen = derived(
-	"block seen",
-	(_place: object, _rules: object, _people: object, _attention: object, _day: Day): { seen: Seen | null } => ({ seen: null }),
-	DAYS_KEPT,
-);
-
-function seenIn(company: Company, block: DealBlock, norms: Norms): SeenBlock {
-	const last = lastSeen(block.place, company.rules, company.people, norms.attention, norms.day);
-	last.seen = {
-		of: block,
-		norms,
-		block: last.seen ? seenAgain(company, seenAnew(company, last.seen, block), norms) : { deals: inspected(company, block, norms, null), unrated: {} },
-	};
-	return last.seen.block;
-}
-
-/** The deals of a block inspected; those that another block of its place has in common are as they were seen there, by the same norms. */
-const inspected = (company: Company, block: DealBlock, norms: Norms, before: Seen | null): SeenBlock["deals"] =>
-	block.facts.map((facts, place) => {
-		const seen = before?.of.facts[place] === facts ? before.block.deals[place] : undefined;
-		return seen === undefined ? inspect(company, block.first + place, norms) : seen;
-	});
-
-/** A block seen by the norms that another of its place was seen by last. */
-const seenAnew = (company: Company, last: Seen, block: DealBlock): Seen =>
-	last.of === block ? last : { of: block, norms: last.norms, block: { deals: inspected(company, block, last.norms, last), unrated: {} } };
-
-/** What other norms make of deals: most stay as they are. */
-function seenAgain(company: Company, { norms: before, block }: Seen, norms: Norms): SeenBlock {
-	const differ = new Set(NORMS.filter((name) => norms[name] !== before[name]));
-	if (!differ.size) return block;
-	const deals = block.deals.map((seen) => seen && inspectAgain(company, seen, norms, differ));
-	if (deals.every((seen, place) => seen === block.deals[place])) return block;
-	const lit = deals.some((seen, place) => seen?.flags !== block.deals[place]?.flags);
-	return { deals, unrated: lit ? {} : block.unrated };
-}
 
 /** How many open deals of a survey are at each level. */
 export type Levels = Readonly<Record<Light, number>>;

@@ -1,6 +1,5 @@
 import type { Rest } from "@/core/attention/rest";
 import type { AttentionSettings } from "@/core/attention/settings";
-import { ClosedDeal } from "@/core/closedDeal";
 import type { Company, DealFacts, QuoteFacts, Rules } from "@/core/company";
 import { companyOf } from "@/core/company";
 import { activitiesOf } from "@/core/contact/activities";
@@ -17,6 +16,7 @@ import type { Employment } from "@/core/people/person";
 import type { Answer, Level } from "@/core/qualification/answer";
 import { answersOf } from "@/core/qualification/answers";
 import type { Question } from "@/core/qualification/score";
+import { SeenDeal } from "@/core/seenDeal";
 import type { TaskFacts } from "@/core/tasks/task";
 import { makeCalendar } from "@/core/time/calendar";
 import { type Day, NO_DAY, parseDay } from "@/core/time/day";
@@ -225,4 +225,4 @@ export function companyAfter(before: Company, fresh: Company, changed: ReadonlyS
 }
 
 /** A deal that was seen, with all that is worked out only when it is asked for. */
-export const allOf = (seen: DealSeen): DealSeen => (seen instanceof ClosedDeal ? seen.toJSON() : seen);
+export const allOf = (seen: DealSeen): DealSeen => (seen instanceof SeenDeal ? seen.toJSON() : seen);

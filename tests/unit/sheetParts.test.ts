@@ -5,16 +5,19 @@ import { asOf, asOfInstant } from "@/core/history/columns";
 import { inspect } from "@/core/inspect";
 import { normsOn } from "@/core/norms";
 import { worksOn } from "@/core/people/person";
+import type { SeenDeal } from "@/core/seenDeal";
 import { NO_DAY } from "@/core/time/day";
 import { pattern } from "@/features/search/server/search";
 import { headlineOf, settingWords } from "@/features/sheet/server/parts";
 import { at, day, makeCompany } from "../kit/company";
 
+/** What its words are asked of, which these don’t look at. */
+const subject = () => {
+	const company = makeCompany([{ versions: [{ at: "2026-04-01" }] }]);
+	return inspect(company, 0, normsOn(company, day("2026-04-20"))) as SeenDeal;
+};
 const flag = (code: string, reason: string) =>
-	new Flag(
-		code,
-		fired(2, () => ({ evidence: {}, label: code, reason, clears: "", remedy: "" })),
-	);
+	new Flag({ code, fires: () => fired(2, () => ({ evidence: {}, label: code, reason, clears: "", remedy: "" })) }, {}, 2, subject());
 
 describe("the headline of a sheet", () => {
 	test("tells the two gravest reasons in one sentence, and how many there are besides", () => {

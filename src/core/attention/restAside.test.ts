@@ -1,8 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { through } from "../../../tests/kit/steps";
-import type { DealSeen } from "../dealSeen";
-import { inspect, inspectAgain } from "../inspect";
+import { inspect } from "../inspect";
 import { normsOn } from "../norms";
 import { dueKind, kindFrom } from "../outlook/kind";
 import { comparablesOf, groundSteps, outlookSteps } from "../outlook/outlook";
@@ -60,9 +59,9 @@ describe("a rest", () => {
 		expect(atRest?.attention.level).toBe("calm");
 		expect(atRest?.ownLevel).toBe(lit?.ownLevel);
 		expect(atRest?.ownLevel).toBe(lit?.attention.level);
-		const seen = surveyOf(rested);
-		const again = inspectAgain(rested, atRest as DealSeen, { ...seen.norms, medianAmount: seen.norms.medianAmount + 1 }, new Set(["medianAmount"]));
-		expect([again.ownLevel, again.attention.level]).toEqual([lit?.ownLevel, "calm"]);
+		const { norms } = surveyOf(rested);
+		const again = atRest?.by({ ...rested, norms: { ...norms, medianAmount: norms.medianAmount + 1 } }, "medianAmount");
+		expect([again?.ownLevel, again?.attention.level]).toEqual([lit?.ownLevel, "calm"]);
 	});
 	test.each([
 		["the level of a deal’s kind", (company: typeof plain) => surveyOf(company).deals.map((seen) => seen && dueKind(company, seen))],

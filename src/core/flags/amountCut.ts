@@ -1,4 +1,4 @@
-import { asOf, blockOf, firstRow } from "../history/columns";
+import { endRow, firstRow, lastOn } from "../history/columns";
 import { currencySign, wholeAmount } from "../money/words";
 import { formatDay } from "../time/day";
 import { shortDay } from "../time/words";
@@ -14,9 +14,7 @@ export const amountCut: Rule<"percent" | "days"> = {
 		percent: { label: "fires at this much below the highest", unit: "per cent", standard: 15, min: 1, max: 100 },
 		days: { label: "looks back over", unit: "calendar days", standard: 60, min: 1, max: 1000 },
 	},
-	fires({ company, deal, row, seen }, settings) {
-		const { history, rules } = company;
-		const block = blockOf(history, deal);
+	fires({ rules, versions: block, deal, row, seen }, settings) {
 		const percent = settings.percent ?? 15;
 		const days = settings.days ?? 60;
 		const now = block.amount[row] as number;
@@ -26,7 +24,7 @@ export const amountCut: Rule<"percent" | "days"> = {
 		let high = now;
 		let highDay = seen;
 		const first = seen - days + 1;
-		const start = Math.max(asOf(history, deal, first), firstRow(block, deal));
+		const start = Math.max(lastOn(block.day, firstRow(block, deal), endRow(block, deal), first), firstRow(block, deal));
 		for (let at = start; at <= row; at++) {
 			const dayEnd = at === row || block.day[at + 1] !== block.day[at];
 			const amount = block.amount[at] as number;

@@ -8,15 +8,14 @@ export const blankFields: Rule = {
 	name: "blanks",
 	about: "Amount, close date, account name or contact is missing.",
 	settings: {},
-	fires({ company, deal, amountBlank, close, seen }) {
-		const facts = company.deals[deal];
+	fires({ rules, facts, amountBlank, close, seen }) {
 		// Where nobody keeps contacts at all, none is missing.
-		const contacts = buyersOn(facts?.buyers, seen).count || company.rules.absent?.has("contacts");
-		if (!amountBlank && close !== NO_DAY && facts?.hasAccountName && contacts) return null;
+		const contacts = buyersOn(facts.buyers, seen).count || rules.absent?.has("contacts");
+		if (!amountBlank && close !== NO_DAY && facts.hasAccountName && contacts) return null;
 		const missing = [
 			amountBlank ? "amount" : "",
 			close === NO_DAY ? "close date" : "",
-			facts?.hasAccountName ? "" : "account name",
+			facts.hasAccountName ? "" : "account name",
 			contacts ? "" : "contact",
 		].filter(Boolean);
 		return fired(1, () => ({

@@ -10,10 +10,10 @@ export const goneQuiet: Rule<"days"> = {
 	settings: {
 		days: { label: "fires after this long without contact", unit: "working days", standard: 7, min: 1, max: 400 },
 	},
-	fires({ contact, company, seen }, settings) {
+	fires({ contact, rules, seen }, settings) {
 		if (contact.waiting?.side !== "we") return null;
 		const { since } = contact.waiting;
-		const days = company.rules.calendar.between(since, seen);
+		const days = rules.calendar.between(since, seen);
 		const limit = settings.days ?? 7;
 		if (days < limit) return null;
 		return fired(days >= 2 * limit ? 2 : 1, () => ({

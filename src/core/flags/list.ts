@@ -59,14 +59,17 @@ const inForce = derived(
 		}),
 );
 
-/** The flags a deal carries: the most severe first, then in the order of RULES. */
-export function flagsOf(subject: Subject): readonly Flag[] {
+/**
+ * The flags a deal carries: the most severe first, then in the order of RULES. They hold on to `lasting`, the same deal in
+ * the form in which it is kept, and ask it for their words.
+ */
+export function flagsOf(subject: Subject, lasting: Subject): readonly Flag[] {
 	const flags: Flag[] = [];
-	const { absent, flags: set } = subject.company.rules;
+	const { absent, flags: set } = subject.rules;
 	for (const { rule, settings } of inForce(set, subject.stage.name)) {
 		if (rule.needs && absent?.has(rule.needs)) continue;
 		const fired = rule.fires(subject, settings);
-		if (fired) place(flags, new Flag(rule.code, fired));
+		if (fired) place(flags, new Flag(rule, settings, fired.severity, lasting));
 	}
 	return flags.length ? fitted(flags) : NONE;
 }
@@ -79,7 +82,7 @@ if (RULES.length > MOST_RULES) throw new Error(`firesOf has a bit for each of ${
 /** Which rules fire, a bit each in the order of RULES, the first one lowest. */
 export function firesOf(subject: Subject): number {
 	let bits = 0;
-	const { absent, flags: set } = subject.company.rules;
+	const { absent, flags: set } = subject.rules;
 	const rules = inForce(set, subject.stage.name);
 	for (let i = 0; i < rules.length; i++) {
 		const { rule, settings, bit } = rules[i] as InForce[number];
@@ -94,25 +97,26 @@ function place(flags: Flag[], flag: Flag): void {
 	flags.splice(at, 0, flag);
 }
 
+/** The rules that are on in a stage and look at a norm. */
+const inForceBy = derived("rules in force by a norm", (set: FlagSettings, stage: string, norm: NormName) =>
+	inForce(set, stage).filter(({ rule }) => rule.norms?.includes(norm)),
+);
+
 /**
- * The flags of a deal of which nothing changed, against norms of which some did: rules that look at those are asked
+ * The flags of a deal of which nothing changed but a norm that it is measured against: rules that look at that are asked
  * again, the other flags stay. The same list where nothing comes of it.
  */
-export function flagsAgain(subject: Subject, before: readonly Flag[], changed: ReadonlySet<NormName>): readonly Flag[] {
-	const asked = inForce(subject.company.rules.flags, subject.stage.name).filter(({ rule }) => rule.norms?.some((name) => changed.has(name)));
-	if (!asked.length) return before;
-	const codes = new Set(asked.map(({ rule }) => rule.code));
-	const fresh = new Map(
-		asked.flatMap(({ rule, settings }) => {
-			const fired = rule.fires(subject, settings);
-			return fired ? [[rule.code, new Flag(rule.code, fired)] as const] : [];
-		}),
-	);
-	if (!fresh.size && !before.some((flag) => codes.has(flag.code))) return before;
-	const kept = new Map(before.flatMap((flag) => (codes.has(flag.code) ? [] : [[flag.code, flag] as const])));
+export function flagsAgain(subject: Subject, before: readonly Flag[], norm: NormName): readonly Flag[] {
+	const asked = inForceBy(subject.rules.flags, subject.stage.name, norm);
+	const fresh = asked.flatMap(({ rule, settings }) => {
+		const fired = rule.fires(subject, settings);
+		return fired ? [new Flag(rule, settings, fired.severity, subject)] : [];
+	});
+	const kept = before.filter(({ code }) => !asked.some(({ rule }) => rule.code === code));
+	if (!fresh.length && kept.length === before.length) return before;
 	const flags: Flag[] = [];
 	for (const { code } of RULES) {
-		const flag = fresh.get(code) ?? kept.get(code);
+		const flag = fresh.find((one) => one.code === code) ?? kept.find((one) => one.code === code);
 		if (flag) place(flags, flag);
 	}
 	return fitted(flags);

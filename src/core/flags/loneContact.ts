@@ -1,4 +1,4 @@
-import { isTouchAt, NO_ACTIVITIES } from "../contact/activities";
+import { isTouchAt } from "../contact/activities";
 import { plural } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
@@ -12,11 +12,11 @@ export const loneContact: Rule<"from" | "days"> = {
 		from: { label: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
 		days: { label: "looks back over", unit: "calendar days", standard: 60, min: 1, max: 1000 },
 	},
-	fires({ company, deal, stage, seen }, settings) {
+	fires({ facts, stage, seen }, settings) {
 		const days = settings.days ?? 60;
 		if (stage.rank < (settings.from ?? 3)) return null;
 		let met: number | null = null;
-		const { columns, from, end } = company.deals[deal]?.activities ?? NO_ACTIVITIES;
+		const { columns, from, end } = facts.activities;
 		const { day, contacts: who, contactOffsets } = columns;
 		for (let row = from; row < end; row++) {
 			if ((day[row] as number) > seen || (day[row] as number) <= seen - days || !isTouchAt(columns, row)) continue;

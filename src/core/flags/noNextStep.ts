@@ -23,8 +23,8 @@ export const noNextStep: Rule<"big"> = {
 			max: Number.MAX_SAFE_INTEGER,
 		},
 	},
-	fires({ company, deal, seen, contact, nextStepDay, amountBase, norms }, settings) {
-		if (anythingAhead(company.deals[deal]?.tasks ?? [], contact.planned, nextStepDay, seen)) return null;
+	fires({ facts, seen, contact, nextStepDay, amountBase, norms }, settings) {
+		if (anythingAhead(facts.tasks, contact.planned, nextStepDay, seen)) return null;
 		const big = settings.big ?? norms.bigAmount;
 		const past = () => (nextStepDay === NO_DAY ? "nothing is planned" : `the last step was due on ${shortDay(nextStepDay)} and nothing is planned after it`);
 		return fired(amountBase >= big ? 3 : 2, () => ({

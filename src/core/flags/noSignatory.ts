@@ -10,9 +10,9 @@ export const noSignatory: Rule<"from"> = {
 	settings: {
 		from: { label: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},
-	fires({ company, deal, stage, seen }, settings) {
+	fires({ facts, stage, seen }, settings) {
 		if (stage.rank < (settings.from ?? 3)) return null;
-		const { count: contacts, signatory } = buyersOn(company.deals[deal]?.buyers, seen);
+		const { count: contacts, signatory } = buyersOn(facts.buyers, seen);
 		if (signatory) return null;
 		return fired(2, () => ({
 			evidence: { stage: stage.name, contacts },

@@ -9,9 +9,9 @@ export const overdue: Rule = {
 	name: "overdue",
 	about: "The close date has passed and the deal is still open.",
 	settings: {},
-	fires({ close, seen, company }) {
+	fires({ close, seen, rules }) {
 		if (close === NO_DAY || close >= seen) return null;
-		const days = company.rules.calendar.between(close, seen);
+		const days = rules.calendar.between(close, seen);
 		return fired(3, () => ({
 			evidence: { closeDate: formatDay(close), days, calendarDays: seen - close },
 			// Working days, as in every chip and its sentence; where a weekend alone lies between there is none to count.

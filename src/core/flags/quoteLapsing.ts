@@ -10,13 +10,13 @@ export const quoteLapsing: Rule<"days"> = {
 	settings: {
 		days: { label: "fires from this long before it lapses", unit: "working days", standard: 5, min: 0, max: 400 },
 	},
-	fires({ company, deal, seen }, settings) {
-		const sent = (company.deals[deal]?.quotes ?? []).filter((quote) => quote.sent !== NO_DAY && quote.sent <= seen);
+	fires({ rules, facts, seen }, settings) {
+		const sent = facts.quotes.filter((quote) => quote.sent !== NO_DAY && quote.sent <= seen);
 		const [first, ...rest] = sent;
 		if (!first) return null;
 		const newest = rest.reduce((a, b) => (b.sent > a.sent || (b.sent === a.sent && b.id > a.id) ? b : a), first);
 		if (newest.validUntil === NO_DAY || (newest.answered !== NO_DAY && newest.answered <= seen)) return null;
-		const days = company.rules.calendar.between(seen, newest.validUntil);
+		const days = rules.calendar.between(seen, newest.validUntil);
 		if (days > (settings.days ?? 5)) return null;
 		const past = newest.validUntil < seen;
 		const name = newest.number ? `quote ${newest.number}` : "the quote";

@@ -10,10 +10,10 @@ export const replyOwed: Rule<"days"> = {
 	settings: {
 		days: { label: "fires after this long without an answer", unit: "working days", standard: 2, min: 0, max: 100 },
 	},
-	fires({ contact, company, seen }, settings) {
+	fires({ contact, rules, seen }, settings) {
 		if (contact.waiting?.side !== "they") return null;
 		const { since } = contact.waiting;
-		const days = company.rules.calendar.between(since, seen);
+		const days = rules.calendar.between(since, seen);
 		if (days < (settings.days ?? 2)) return null;
 		return fired(3, () => ({
 			evidence: { days, since: formatDay(since) },

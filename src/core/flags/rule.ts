@@ -1,9 +1,11 @@
 import type { AttentionSettings } from "../attention/settings";
-import type { Company } from "../company";
+import type { DealFacts, Rules } from "../company";
 import type { Contact } from "../contact/contact";
+import type { Block } from "../history/columns";
 import type { Path } from "../history/path";
 import type { Stage } from "../history/stage";
 import type { UsualTimes } from "../history/usual";
+import type { Employment } from "../people/person";
 import type { Qualification } from "../qualification/score";
 import type { Day } from "../time/day";
 import type { Trail } from "../trail/trail";
@@ -26,9 +28,15 @@ export type NormName = Exclude<keyof Norms, "day" | "attention">;
 
 /** One open deal seen on one day, before its flags. Days are NO_DAY where there is none. */
 export interface Subject {
-	readonly company: Company;
+	readonly rules: Rules;
+	/** named by index as owners */
+	readonly people: readonly Employment[];
 	readonly norms: Norms;
+	/** its index in the company, which says its place in its block */
 	readonly deal: number;
+	readonly facts: DealFacts;
+	/** those of its block */
+	readonly versions: Block;
 	/** row of the version in the deal’s block */
 	readonly row: number;
 	/** index of the person, or NONE */
@@ -68,10 +76,7 @@ export interface FlagWords {
 	readonly remedy: string;
 }
 
-/**
- * What a rule says when it fires. Its words are made when they are read: of most deals only the severity is. They close
- * over figures and days, never over the company or the subject, since a flag outlives the company it was found in.
- */
+/** What a rule says when it fires; its words are made when they are read. */
 export interface Fired {
 	readonly severity: Severity;
 	readonly words: () => FlagWords;
@@ -80,21 +85,33 @@ export interface Fired {
 /** What a rule answers when it fires: its severity, the figures it rests on, and its words. */
 export const fired = (severity: Severity, words: () => FlagWords): Fired => ({ severity, words });
 
-/** A flag that fires. */
+/**
+ * A flag that fires. There are some of them for each open deal of each day that is looked at, and of most only the severity is
+ * read: so they hold what they were found in, and their rule says its words again when somebody asks for them.
+ */
 export class Flag implements FlagWords {
-	private spelt: FlagWords | null = null;
+	readonly #rule: Pick<Rule, "code" | "fires">;
+	readonly #settings: Settings;
+	readonly #of: Subject;
 
+	/** @param of the deal as it is kept: a flag outlives the company it was found in */
 	constructor(
-		readonly code: string,
-		private readonly fired: Fired,
-	) {}
-
-	get severity(): Severity {
-		return this.fired.severity;
+		rule: Pick<Rule, "code" | "fires">,
+		settings: Settings,
+		readonly severity: Severity,
+		of: Subject,
+	) {
+		this.#rule = rule;
+		this.#settings = settings;
+		this.#of = of;
 	}
+
+	get code(): string {
+		return this.#rule.code;
+	}
+	/** all its words, made each time */
 	get words(): FlagWords {
-		this.spelt ??= this.fired.words();
-		return this.spelt;
+		return (this.#rule.fires(this.#of, this.#settings) as Fired).words();
 	}
 	get evidence(): Evidence {
 		return this.words.evidence;

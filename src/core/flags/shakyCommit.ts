@@ -15,9 +15,9 @@ export const shakyCommit: Rule<"strength" | "from"> = {
 		from: { label: "or before this open stage", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},
 	fires(subject, settings) {
-		const { company, category, qualification, stage, close, seen } = subject;
+		const { rules, category, qualification, stage, close, seen } = subject;
 		if (CATEGORIES[category] !== "commit") return null;
-		const runway = runwayOf(subject, valuesOf(shortRunway, company.rules.flags, stage.name));
+		const runway = runwayOf(subject, valuesOf(shortRunway, rules.flags, stage.name));
 		const limit = settings.strength ?? 60;
 		const doubts = [
 			qualification.strength < limit ? `strength is ${qualification.strength}, below ${limit}` : "",

@@ -31,9 +31,9 @@ const places = derived("places of open stages", (stages: readonly Stage[]): read
 });
 
 /** The runway of a deal by this rule's settings, or null when it has no close date or that has passed. */
-export function runwayOf({ company, close, seen, norms, stage, stageIndex, stageAge }: Subject, settings: Settings): Runway | null {
+export function runwayOf({ rules, close, seen, norms, stage, stageIndex, stageAge }: Subject, settings: Settings): Runway | null {
 	if (close === NO_DAY || close < seen) return null;
-	const { stages, calendar } = company.rules;
+	const { stages, calendar } = rules;
 	const percentile = percentileOf(settings.percentile ?? null, 25);
 	const here = norms.usual.stages[stageIndex]?.remaining[percentile];
 	const after = stageAfter(stages, stage);

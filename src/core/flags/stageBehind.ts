@@ -1,4 +1,4 @@
-import { isTouchAt, NO_ACTIVITIES } from "../contact/activities";
+import { isTouchAt } from "../contact/activities";
 import { formatDay } from "../time/day";
 import { shortDay } from "../time/words";
 import { withArticle } from "../words/grammar";
@@ -10,12 +10,12 @@ export const stageBehind: Rule = {
 	name: "stage behind",
 	about: "An activity took place that belongs to a later stage than the deal’s. Setup assigns kinds of activity to stages.",
 	settings: {},
-	fires({ company, deal, path, stage, seen }) {
-		const { kindPositions, stages } = company.rules;
+	fires({ rules, facts, path, stage, seen }) {
+		const { kindPositions, stages } = rules;
 		const since = path.visits.at(-1)?.from;
 		if (since === undefined) return null;
 		let found: { kind: string; day: number; position: number } | null = null;
-		const { columns, from, end } = company.deals[deal]?.activities ?? NO_ACTIVITIES;
+		const { columns, from, end } = facts.activities;
 		for (let row = from; row < end; row++) {
 			// Most were before this stage, and need no second look.
 			const day = columns.day[row] as number;

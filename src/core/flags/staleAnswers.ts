@@ -14,9 +14,9 @@ export const staleAnswers: Rule<"days"> = {
 	settings: {
 		days: { label: "an answer is old after this long", unit: "working days", standard: 45, min: 1, max: 1000 },
 	},
-	fires({ company, qualification, seen }) {
+	fires({ rules, qualification, seen }) {
 		if (!qualification.standings.some((standing, i) => standing.stale && qualification.questions[i]?.key)) return null;
-		const { calendar } = company.rules;
+		const { calendar } = rules;
 		return fired(1, () => {
 			const old = oldAnswers(qualification);
 			const oldest = old.reduce((a, b) => (b.day < a.day ? b : a));

@@ -1,4 +1,4 @@
-import { formatDay, NO_DAY } from "../time/day";
+import { formatDay } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
 import { fired, type Rule } from "./rule";
 
@@ -10,10 +10,10 @@ export const stalled: Rule<"days"> = {
 	settings: {
 		days: { label: "fires from this long without progress", unit: "working days", standard: 15, min: 1, max: 400 },
 	},
-	fires({ company, deal, path, contact, seen }, settings) {
-		const created = company.deals[deal]?.createdDay ?? NO_DAY;
+	fires({ rules, facts, path, contact, seen }, settings) {
+		const created = facts.createdDay;
 		const since = Math.max(created, path.lastForward, contact.lastTwoWay);
-		const days = company.rules.calendar.between(since, seen);
+		const days = rules.calendar.between(since, seen);
 		const limit = settings.days ?? 15;
 		if (days < limit) return null;
 		const last = since === contact.lastTwoWay ? "the last conversation" : since === path.lastForward ? "the last step forward" : "it was opened";

@@ -11,13 +11,13 @@ export const steppedBack: Rule<"days"> = {
 	settings: {
 		days: { label: "looks back over", unit: "calendar days", standard: 30, min: 1, max: 1000 },
 	},
-	fires({ company, path, seen }, settings) {
+	fires({ rules, path, seen }, settings) {
 		const days = settings.days ?? 30;
 		const day = path.lastBack;
 		if (day === NO_DAY || day <= seen - days) return null;
 		const into = path.visits.findLast((visit) => visit.from === day);
 		const from = path.visits.findLast((visit) => visit.to === day);
-		const { stages } = company.rules;
+		const { stages } = rules;
 		const name = (visit: typeof into) => (visit ? (stages[visit.stage]?.name ?? "") : "");
 		return fired(1, () => ({
 			evidence: { on: formatDay(day), from: name(from), to: name(into), days },

@@ -9,8 +9,8 @@ export const unowned: Rule = {
 	name: "no owner",
 	about: "The deal has no owner, or its owner wasn’t with the company on that day.",
 	settings: {},
-	fires({ company, owner, seen }) {
-		const person = company.people[owner];
+	fires({ people, owner, seen }) {
+		const person = people[owner];
 		if (person && worksOn(person, seen)) return null;
 		const left = person && person.activeTo !== NO_DAY && person.activeTo < seen;
 		return fired(3, () => ({

@@ -2,7 +2,7 @@ import type { Company, Rules } from "../company";
 import { derive, derived } from "../derive";
 import { Histogram } from "../statistics/histogram";
 import type { Day } from "../time/day";
-import { type Spans, type WonSpan, wonBetween, wonSpans } from "./won";
+import { eachWonBetween, type Spans, type StageDays, type Wins, wonSpans } from "./won";
 
 /** A figure measured on won deals, or configured where there are too few of them. */
 export interface Usual {
@@ -45,29 +45,32 @@ interface Tally {
 	readonly ages: Histogram;
 }
 
+/** Some wins: the block of each among all, and its place among those of its block, by turns. */
+type Places = number[];
+
 /** What was measured on won deals, by day; and the tally of the day that was measured last, from which its neighbours are counted on. */
 interface Measured {
 	readonly days: Map<Day, UsualTimes>;
 	/** by day the wins that come into the window on it, and those that leave it */
-	readonly come: ReadonlyMap<Day, readonly WonSpan[]>;
-	readonly go: ReadonlyMap<Day, readonly WonSpan[]>;
+	readonly come: ReadonlyMap<Day, Places>;
+	readonly go: ReadonlyMap<Day, Places>;
 	tally: Tally | null;
 }
 
 const measured = derived("wins measured", (spans: Spans, _rules: Rules): Measured => {
-	const come = new Map<Day, WonSpan[]>();
-	const go = new Map<Day, WonSpan[]>();
-	const put = (days: Map<Day, WonSpan[]>, day: Day, span: WonSpan) => {
+	const come = new Map<Day, Places>();
+	const go = new Map<Day, Places>();
+	const put = (days: Map<Day, Places>, day: Day, block: number, at: number) => {
 		const own = days.get(day);
-		if (own) own.push(span);
-		else days.set(day, [span]);
+		if (own) own.push(block, at);
+		else days.set(day, [block, at]);
 	};
-	for (const own of spans) {
-		for (const span of own) {
-			put(come, span.closed, span);
-			put(go, Math.min(span.closed + WINDOW, span.until ?? Number.POSITIVE_INFINITY), span);
-		}
-	}
+	spans.forEach(({ closed, until }, block) => {
+		closed.forEach((day, at) => {
+			put(come, day, block, at);
+			put(go, Math.min(day + WINDOW, until[at] as number), block, at);
+		});
+	});
 	return { days: new Map(), come, go, tally: null };
 });
 
@@ -92,11 +95,12 @@ const NEAR = 200;
 /** The tally of a day: counted on from that of a day near by, or anew. */
 function tallyOn(company: Company, all: Measured, seen: Day): Tally {
 	const { come, go } = all;
+	const spans = wonSpans(company);
 	const near = all.tally !== null && Math.abs(all.tally.day - seen) <= NEAR;
 	const tally = near ? (all.tally as Tally) : startTally(company, seen);
 	all.tally = tally;
-	const take = (spans: readonly WonSpan[] | undefined, times: 1 | -1) => {
-		for (const span of spans ?? []) count(tally, span, times);
+	const take = (places: Places = [], times: 1 | -1) => {
+		for (let i = 0; i < places.length; i += 2) count(tally, spans[places[i] as number] as Wins, places[i + 1] as number, times);
 	};
 	while (tally.day < seen) {
 		tally.day++;
@@ -114,15 +118,20 @@ function tallyOn(company: Company, all: Measured, seen: Day): Tally {
 function startTally(company: Company, seen: Day): Tally {
 	const { stages } = company.rules;
 	const tally: Tally = { day: seen, visits: stages.map(() => new Histogram()), remaining: stages.map(() => new Histogram()), ages: new Histogram() };
-	for (const span of wonBetween(company, seen - WINDOW, seen)) count(tally, span, 1);
+	eachWonBetween(company, seen - WINDOW, seen, (wins, at) => count(tally, wins, at, 1));
 	return tally;
 }
 
 /** Takes a win into a tally, or (−1) out of it. */
-function count({ visits, remaining, ages }: Tally, { age, visits: lengths, left }: WonSpan, times: 1 | -1): void {
-	ages.add(age, times);
-	for (const [stage, length] of lengths) visits[stage]?.add(length, times);
-	for (const [stage, length] of left) remaining[stage]?.add(length, times);
+function count({ visits, remaining, ages }: Tally, wins: Wins, at: number, times: 1 | -1): void {
+	ages.add(wins.age[at] as number, times);
+	countStages(visits, wins.visits, at, times);
+	countStages(remaining, wins.left, at, times);
+}
+
+function countStages(histograms: readonly Histogram[], { ends, stage, days }: StageDays, at: number, times: 1 | -1): void {
+	const end = ends[at] as number;
+	for (let i = at ? (ends[at - 1] as number) : 0; i < end; i++) histograms[stage[i] as number]?.add(days[i] as number, times);
 }
 
 function timesOf({ rules: { stages } }: Company, { visits, remaining, ages }: Tally): UsualTimes {

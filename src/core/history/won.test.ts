@@ -1,14 +1,14 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany } from "../../../tests/kit/company";
 import { formatDay } from "../time/day";
-import { wonBetween, wonSpans } from "./won";
+import { STILL, type StageDays, wonBetween, wonSpans } from "./won";
 
 const at = (stage: string, date: string) => ({ at: date, stage });
 const company = (...deals: ReturnType<typeof at>[][]) => makeCompany(deals.map((versions) => ({ versions })));
 const spans = (versions: ReturnType<typeof at>[]) =>
-	wonSpans(company(versions))
-		.flat()
-		.map(({ closed, until }) => [formatDay(closed), until === null ? null : formatDay(until)]);
+	wonSpans(company(versions)).flatMap(({ closed, until }) =>
+		[...closed].map((day, i) => [formatDay(day), until[i] === STILL ? null : formatDay(until[i] as number)]),
+	);
 
 describe("the days on which a deal stands won", () => {
 	test("are one span from the first of them, however often it was written of while it stood won", () => {
@@ -35,19 +35,22 @@ describe("the days on which a deal stands won", () => {
 		expect(spans([at("Terms", "2026-10-01"), at("Lost", "2026-10-02")])).toEqual([]);
 	});
 	test("say what was needed up to the first of them: its age, each finished visit, and from each stage on; in working days", () => {
-		const [own] = wonSpans(company([at("Enquiry", "2026-10-01"), at("Terms", "2026-10-13"), at("Won", "2026-11-10"), at("Won", "2026-11-17")])).flat();
+		const deal = [at("Enquiry", "2026-10-01"), at("Terms", "2026-10-13"), at("Won", "2026-11-10"), at("Won", "2026-11-17")];
+		const [wins] = wonSpans(company(deal, [at("Terms", "2026-11-02"), at("Won", "2026-11-10")]));
+		const pairs = ({ stage, days }: StageDays) => [...stage].map((one, i) => [one, days[i]]);
 		// 1 October to 13 October: 8 working days; to 10 November: 20 more.
-		expect(own).toMatchObject({
-			age: 28,
-			visits: [
-				[0, 8],
-				[4, 20],
-			],
-			left: [
-				[0, 28],
-				[4, 20],
-			],
-		});
+		expect([...(wins?.age ?? [])]).toEqual([28, 6]);
+		expect(wins && pairs(wins.visits)).toEqual([
+			[0, 8],
+			[4, 20],
+			[4, 6],
+		]);
+		expect(wins && pairs(wins.left)).toEqual([
+			[0, 28],
+			[4, 20],
+			[4, 6],
+		]);
+		expect([wins?.visits.ends, wins?.left.ends]).toEqual([Int32Array.of(2, 3), Int32Array.of(2, 3)]);
 	});
 });
 

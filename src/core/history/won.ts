@@ -4,50 +4,103 @@ import type { Day } from "../time/day";
 import { dayEndsIn } from "./columns";
 import { type Path, pathOf } from "./path";
 
-/** A length in working days that belongs to a stage, by index. */
-export type StageLength = readonly [stage: number, length: number];
+/** Working days by stage, of one win after another: win i owns those from `ends[i − 1]` up to `ends[i]`. */
+export interface StageDays {
+	readonly ends: Int32Array;
+	readonly stage: Int32Array;
+	readonly days: Int32Array;
+}
 
-/** A span of days in which a deal stood won, with what it needed to get there. */
-export interface WonSpan {
-	readonly deal: number;
-	readonly closed: Day;
-	/** the first day on which it no longer stands won; null while it does */
-	readonly until: Day | null;
+/**
+ * The wins of a block’s deals as columns, since there are many: spans of days in which a deal stood won, with what it
+ * needed to get there.
+ */
+export interface Wins {
+	/** index in the company */
+	readonly deal: Int32Array;
+	readonly closed: Int32Array;
+	/** the first day on which it no longer stands won; STILL while it does */
+	readonly until: Int32Array;
 	/** of the deal on the day it was won, in working days */
-	readonly age: number;
-	/** finished visits, by stage */
-	readonly visits: readonly StageLength[];
+	readonly age: Int32Array;
+	/** finished visits */
+	readonly visits: StageDays;
 	/** from first entering a stage to won */
-	readonly left: readonly StageLength[];
+	readonly left: StageDays;
 }
 
 /** Block by block. The same object as long as no deal's wins change, so that what was measured on it is kept with it. */
-export type Spans = readonly (readonly WonSpan[])[];
+export type Spans = readonly Wins[];
+
+/** Later than any day. */
+export const STILL = 2 ** 31 - 1;
+
+/** A span of days in which a deal stood won. */
+interface WonSpan {
+	readonly place: number;
+	readonly closed: Day;
+	readonly until: Day;
+	readonly path: Path;
+}
+
+type StageLength = readonly [stage: number, days: number];
 
 /** The wins of a block’s deals. */
-const spansIn = derived("wins", (block: DealBlock, rules: Rules): readonly WonSpan[] => {
-	const spans: WonSpan[] = [];
-	block.facts.forEach(({ createdDay }, place) => {
-		spans.push(...spansOf(block, rules, place, createdDay));
-	});
-	return spans;
+const winsIn = derived("wins", (block: DealBlock, { stages, calendar }: Rules): Wins => {
+	const spans = block.facts.flatMap((_, place) => spansOf(block, stages, calendar, place));
+	const column = (of: (span: WonSpan) => number) => Int32Array.from(spans, of);
+	return {
+		deal: column(({ place }) => block.first + place),
+		closed: column(({ closed }) => closed),
+		until: column(({ until }) => until),
+		age: column(({ place, closed }) => calendar.between(block.facts[place]?.createdDay ?? closed, closed)),
+		visits: stageDays(spans.map(({ path }) => path.visits.flatMap(({ stage, length, finished }): StageLength[] => (finished ? [[stage, length]] : [])))),
+		left: stageDays(spans.map(({ path, closed }) => leftOf(path, (from) => calendar.between(from, closed)))),
+	};
 });
+
+function stageDays(lists: readonly (readonly StageLength[])[]): StageDays {
+	let end = 0;
+	const all = lists.flat();
+	return {
+		ends: Int32Array.from(lists, ({ length }) => {
+			end += length;
+			return end;
+		}),
+		stage: Int32Array.from(all, ([stage]) => stage),
+		days: Int32Array.from(all, ([, days]) => days),
+	};
+}
 
 /** Every time a deal was won, over the whole history. */
 export const wonSpans = derived("won spans", (company: Company): Spans => {
 	const last = lastSpans(company.rules);
 	const spans = company.blocks.map((block, i) => {
-		const [now, before] = [spansIn(block, company.rules), last.spans[i]];
-		return before && (before === now || JSON.stringify(before) === JSON.stringify(now)) ? before : now;
+		const [now, before] = [winsIn(block, company.rules), last.spans[i]];
+		return before && (before === now || isSame(before, now)) ? before : now;
 	});
 	if (spans.length !== last.spans.length || spans.some((own, i) => own !== last.spans[i])) last.spans = spans;
 	return last.spans;
 });
 
+/** Whether two blocks’ wins say the same. */
+function isSame(a: Wins, b: Wins): boolean {
+	const others = columnsOf(b);
+	return columnsOf(a).every((column, i) => {
+		const other = others[i] as Int32Array;
+		return column.length === other.length && column.every((value, at) => value === other[at]);
+	});
+}
+
+const columnsOf = ({ deal, closed, until, age, visits, left }: Wins): Int32Array[] => [
+	...[deal, closed, until, age],
+	...[visits, left].flatMap(({ ends, stage, days }) => [ends, stage, days]),
+];
+
 /** The wins that were asked for last under some rules. */
 const lastSpans = derived("last won spans", (_: Rules): { spans: Spans } => ({ spans: [] }));
 
-function spansOf({ first, versions }: DealBlock, { stages, calendar }: Rules, place: number, createdDay: Day): WonSpan[] {
+function spansOf({ versions }: DealBlock, stages: Rules["stages"], calendar: Rules["calendar"], place: number): WonSpan[] {
 	const spans: WonSpan[] = [];
 	const kindAt = (row: number) => stages[versions.stage[row] as number]?.kind;
 	const ends = dayEndsIn(versions, place, Number.MAX_SAFE_INTEGER);
@@ -57,26 +110,34 @@ function spansOf({ first, versions }: DealBlock, { stages, calendar }: Rules, pl
 		while (last + 1 < ends.length && kindAt(ends[last + 1] as number) === "won") last++;
 		const closed = versions.day[ends[i] as number] as Day;
 		const next = ends[last + 1];
-		const path = pathOf(versions, ends.slice(0, i + 1), stages, calendar, closed);
-		const until = next === undefined ? null : (versions.day[next] as Day);
-		spans.push({ deal: first + place, closed, until, age: calendar.between(createdDay, closed), ...needsOf(path, closed, calendar) });
+		const until = next === undefined ? STILL : (versions.day[next] as Day);
+		spans.push({ place, closed, until, path: pathOf(versions, ends.slice(0, i + 1), stages, calendar, closed) });
 		i = last;
 	}
 	return spans;
 }
 
-/** What a deal needed that was won at the end of a path. */
-function needsOf({ visits }: Path, closed: Day, { between }: Rules["calendar"]): Pick<WonSpan, "visits" | "left"> {
+/** How long it was from first entering each stage to the end of a path. */
+function leftOf({ visits }: Path, toEnd: (from: Day) => number): StageLength[] {
 	const entered = new Map<number, number>();
-	for (const { stage, from } of visits) if (!entered.has(stage)) entered.set(stage, between(from, closed));
-	return { visits: visits.flatMap(({ stage, length, finished }): StageLength[] => (finished ? [[stage, length]] : [])), left: [...entered] };
+	for (const { stage, from } of visits) if (!entered.has(stage)) entered.set(stage, toEnd(from));
+	return [...entered];
 }
 
-/** The deals that stand won on a day and were closed after another. */
-export function wonBetween(company: Company, after: Day, seen: Day): readonly WonSpan[] {
-	const between: WonSpan[] = [];
-	for (const own of wonSpans(company)) for (const span of own) if (span.closed > after && standsWon(span, seen)) between.push(span);
+/** Each win of the deals that stand won on a day and were closed after another, by its place among those of its block. */
+export function eachWonBetween(company: Company, after: Day, seen: Day, take: (wins: Wins, at: number) => void): void {
+	for (const wins of wonSpans(company)) {
+		const { closed, until } = wins;
+		for (let at = 0; at < closed.length; at++) {
+			const on = closed[at] as number;
+			if (on > after && on <= seen && (until[at] as number) > seen) take(wins, at);
+		}
+	}
+}
+
+/** The deals that stand won on a day and were closed after another, with the day on which they were. */
+export function wonBetween(company: Company, after: Day, seen: Day): { readonly deal: number; readonly closed: Day }[] {
+	const between: { deal: number; closed: Day }[] = [];
+	eachWonBetween(company, after, seen, ({ deal, closed }, at) => between.push({ deal: deal[at] as number, closed: closed[at] as Day }));
 	return between;
 }
-
-const standsWon = ({ closed, until }: WonSpan, day: Day): boolean => closed <= day && (until === null || until > day);
