@@ -4,7 +4,6 @@ import { BLOCK_SIZE, type Block, versionCount } from "../src/core/history/column
 import { surveyOn } from "../src/core/survey";
 import type { Day } from "../src/core/time/day";
 import { type PackedBlock, packBlock, unpackBlock } from "../src/data/organisation/packedBlock";
-import { packed, unpacked } from "../src/data/organisation/packedBytes";
 import type { DealAttributes, OrganisationState } from "../src/data/organisation/state";
 import type { Line } from "./measure";
 
@@ -31,8 +30,7 @@ function multiplied<T>({ company, deals }: OrganisationState, many: number, pick
 	const whole = company.blocks.filter(({ facts }) => facts.length === BLOCK_SIZE);
 	return Array.from({ length: Math.ceil(many / BLOCK_SIZE) }, (_, i) => {
 		const block = whole[i % whole.length] as (typeof whole)[number];
-		const { rest, arrays } = packed(packBlock(block, deals.slice(block.first, block.first + BLOCK_SIZE)));
-		return pick(unpackBlock(unpacked({ rest: serialize(deserialize(rest)), arrays: Buffer.from(arrays) }) as PackedBlock));
+		return pick(unpackBlock(deserialize(serialize(packBlock(block, deals.slice(block.first, block.first + BLOCK_SIZE)))) as PackedBlock));
 	});
 }
 

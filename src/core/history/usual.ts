@@ -1,5 +1,5 @@
 import type { Company, Rules } from "../company";
-import { derive, derived } from "../derive";
+import { derive, derived, toldApart } from "../derive";
 import { Histogram } from "../statistics/histogram";
 import type { Day } from "../time/day";
 import { eachWonBetween, type Spans, type StageDays, type Wins, wonSpans } from "./won";
@@ -48,9 +48,8 @@ interface Tally {
 /** Some wins: the block of each among all, and its place among those of its block, by turns. */
 type Places = number[];
 
-/** What was measured on won deals, by day; and the tally of the day that was measured last, from which its neighbours are counted on. */
+/** The wins by when they count, and the tally of the day that was measured last, from which its neighbours are counted on. */
 interface Measured {
-	readonly days: Map<Day, UsualTimes>;
 	/** by day the wins that come into the window on it, and those that leave it */
 	readonly come: ReadonlyMap<Day, Places>;
 	readonly go: ReadonlyMap<Day, Places>;
@@ -71,22 +70,18 @@ const measured = derived("wins measured", (spans: Spans, _rules: Rules): Measure
 			put(go, Math.min(day + WINDOW, until[at] as number), block, at);
 		});
 	});
-	return { days: new Map(), come, go, tally: null };
+	return { come, go, tally: null };
 });
 
 /** What won deals needed, over those won in the 365 days up to the seen day. Kept with the wins it was measured on. */
 export function usualTimes(company: Company, seen: Day): UsualTimes {
 	const all = measured(wonSpans(company), company.rules);
-	const known = all.days.get(seen);
-	if (known) return known;
-	const tally = tallyOn(company, all, seen);
-	const times = toldApart(company.rules, timesOf(company, tally));
-	all.days.set(seen, times);
-	return times;
+	const make = () => timesOf(company, tallyOn(company, all, seen));
+	return derive(all, "usual times", seen, () => sameTimes(company.rules, make()), DAYS_KEPT);
 }
 
-/** Times that say the same are the same object, so that what was measured by them holds. */
-const toldApart = (rules: Rules, times: UsualTimes): UsualTimes => derive(rules, "usual times told apart", JSON.stringify(times), () => times, DAYS_KEPT);
+const sameTimes = (rules: Rules, times: UsualTimes) => toldApart(rules, "usual times told apart", JSON.stringify(times), times, DAYS_KEPT);
+
 const DAYS_KEPT = 2000;
 
 /** Farther apart it is quicker to count anew. */

@@ -1,5 +1,5 @@
 import type { Company, DealBlock, Rules } from "../company";
-import { derived } from "../derive";
+import { derived, keyOf, toldApart } from "../derive";
 import type { Day } from "../time/day";
 import { dayEndsIn } from "./columns";
 import { type Path, pathOf } from "./path";
@@ -45,11 +45,11 @@ interface WonSpan {
 
 type StageLength = readonly [stage: number, days: number];
 
-/** The wins of a block’s deals. */
+/** The wins of a block’s deals; the same object while another block in its place says the same of them. */
 const winsIn = derived("wins", (block: DealBlock, { stages, calendar }: Rules): Wins => {
 	const spans = block.facts.flatMap((_, place) => spansOf(block, stages, calendar, place));
 	const column = (of: (span: WonSpan) => number) => Int32Array.from(spans, of);
-	return {
+	const wins = {
 		deal: column(({ place }) => block.first + place),
 		closed: column(({ closed }) => closed),
 		until: column(({ until }) => until),
@@ -57,6 +57,9 @@ const winsIn = derived("wins", (block: DealBlock, { stages, calendar }: Rules): 
 		visits: stageDays(spans.map(({ path }) => path.visits.flatMap(({ stage, length, finished }): StageLength[] => (finished ? [[stage, length]] : [])))),
 		left: stageDays(spans.map(({ path, closed }) => leftOf(path, (from) => calendar.between(from, closed)))),
 	};
+	const { deal, closed, until, age, visits, left } = wins;
+	const says = [deal, closed, until, age, ...[visits, left].flatMap(({ ends, stage, days }) => [ends, stage, days])].join(" ");
+	return toldApart(block.place, "wins told apart", says, wins);
 });
 
 function stageDays(lists: readonly (readonly StageLength[])[]): StageDays {
@@ -73,32 +76,10 @@ function stageDays(lists: readonly (readonly StageLength[])[]): StageDays {
 }
 
 /** Every time a deal was won, over the whole history. */
-export const wonSpans = derived("won spans", (company: Company): Spans => {
-	const last = lastSpans(company.rules);
-	const spans = company.blocks.map((block, i) => {
-		const [now, before] = [winsIn(block, company.rules), last.spans[i]];
-		return before && (before === now || isSame(before, now)) ? before : now;
-	});
-	if (spans.length !== last.spans.length || spans.some((own, i) => own !== last.spans[i])) last.spans = spans;
-	return last.spans;
+export const wonSpans = derived("won spans", ({ blocks, rules }: Company): Spans => {
+	const spans = blocks.map((block) => winsIn(block, rules));
+	return toldApart(rules, "won spans told apart", keyOf(...spans), spans);
 });
-
-/** Whether two blocks’ wins say the same. */
-function isSame(a: Wins, b: Wins): boolean {
-	const others = columnsOf(b);
-	return columnsOf(a).every((column, i) => {
-		const other = others[i] as Int32Array;
-		return column.length === other.length && column.every((value, at) => value === other[at]);
-	});
-}
-
-const columnsOf = ({ deal, closed, until, age, visits, left }: Wins): Int32Array[] => [
-	...[deal, closed, until, age],
-	...[visits, left].flatMap(({ ends, stage, days }) => [ends, stage, days]),
-];
-
-/** The wins that were asked for last under some rules. */
-const lastSpans = derived("last won spans", (_: Rules): { spans: Spans } => ({ spans: [] }));
 
 function spansOf({ versions }: DealBlock, stages: Rules["stages"], calendar: Rules["calendar"], place: number): WonSpan[] {
 	const spans: WonSpan[] = [];

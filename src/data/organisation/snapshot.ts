@@ -1,6 +1,8 @@
 import { createHash } from "node:crypto";
 import { setImmediate } from "node:timers/promises";
+import { promisify } from "node:util";
 import { deserialize, serialize } from "node:v8";
+import { deflateRaw, inflateRaw } from "node:zlib";
 import { asc, eq, gt, sql } from "drizzle-orm";
 import { companyOf } from "@/core/company";
 import { blockSpans, HISTORY_COLUMNS } from "@/core/history/columns";
@@ -8,12 +10,15 @@ import type { Db, Sql, Tx } from "../db";
 import { snapshots } from "../schema";
 import { adopt, type DealInputs, dealInputs } from "./inputs";
 import { type PackedBlock, packBlock, unpackBlock } from "./packedBlock";
-import { packed, squeezed, unpacked, unsqueezed } from "./packedBytes";
 import type { ReferenceData } from "./readReferenceData";
 import type { OrganisationState } from "./state";
 
+const [squeeze, unsqueeze] = [promisify(deflateRaw), promisify(inflateRaw)];
+/** How hard to compress: what is read at a start had better be quick than small. */
+const LEVEL = 1;
+
 /** Raised whenever what is kept of a deal beside its versions takes another shape. */
-export const SHAPE = 13;
+export const SHAPE = 14;
 /** Snapshots of another form are not read: it names the columns of versions too, so that a new one needs no thought. */
 export const FORM = `${SHAPE} ${HISTORY_COLUMNS.join(" ")}`;
 /** below so many deals reading the rows is quick */
@@ -28,7 +33,7 @@ export async function restoreSnapshot(db: Sql, { rules, reference }: ReferenceDa
 	const rows = await db.select().from(snapshots).orderBy(asc(snapshots.block));
 	const [head, ...saved] = rows;
 	if (head?.block !== HEAD || head.form !== FORM) return null;
-	const blocks = await inTurn(saved, async ({ bytes }) => unpackBlock(unpacked(await unsqueezed(bytes)) as PackedBlock));
+	const blocks = await inTurn(saved, async ({ bytes }) => unpackBlock(deserialize(await unsqueeze(bytes)) as PackedBlock));
 	const kept = {
 		deals: blocks.flatMap(({ deals }) => deals),
 		facts: blocks.flatMap(({ facts }) => facts),
@@ -83,10 +88,10 @@ async function saveBlocks(tx: Tx, { company, deals, revision }: OrganisationStat
 	for (const [first, end] of blockSpans(deals.length)) {
 		const own = company.blocks[block];
 		if (!own) break;
-		const parts = packed(packBlock(own, deals.slice(first, end)));
-		const digest = createHash("sha256").update(parts.rest).update(parts.arrays).digest("base64");
+		const bytes = serialize(packBlock(own, deals.slice(first, end)));
+		const digest = createHash("sha256").update(bytes).digest("base64");
 		if (digests.get(block) !== digest) {
-			const row = { form: FORM, revision, digest, bytes: await squeezed(parts) };
+			const row = { form: FORM, revision, digest, bytes: await squeeze(bytes, { level: LEVEL }) };
 			await tx
 				.insert(snapshots)
 				.values({ block, ...row })

@@ -1,7 +1,8 @@
+import { derive, keyOf } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { surveyOn } from "@/core/survey";
 import type { TaskOfDeal } from "@/core/tasks/followThrough";
-import { type TaskFacts, taskOn } from "@/core/tasks/task";
+import { taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { isOneOf } from "@/data/queries/isOneOf";
@@ -9,7 +10,7 @@ import { tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import { outcomesOn } from "./outcomes";
-import { taskById } from "./standing";
+import { tasksById } from "./standing";
 import type { StoredTask } from "./storedTask";
 import { factsOf, type TaskJson, taskJson } from "./taskJson";
 
@@ -27,46 +28,32 @@ export interface TaskRow extends TaskJson {
 	readonly dealClosed: boolean;
 }
 
-/** A row as it was put together, and what it was made of: as long as that is the same, so is the row. */
-interface Made {
-	readonly of: readonly unknown[];
-	readonly row: TaskRow;
-}
-/** of each task as it is in memory the row of the day that was asked for last */
-const made = new WeakMap<TaskFacts, Made>();
-
-const sourcesOf = (context: Context, { task, deal }: TaskOfDeal, day: Day): readonly unknown[] => {
+/** Where the row of a task is kept: with the task, as long as all that it says beside it is the same. */
+function keptRow(context: Context, { task, deal }: TaskOfDeal, day: Day): { row: TaskRow | null } {
 	const { organisation, now } = context;
 	const { company, people } = organisation;
+	const { amountBase, close, status } = surveyOn(company, day).deals[deal] ?? {};
+	const told = [dealName(organisation, deal), accountName(organisation, deal), amountBase, close, status, outcomesOn(context, { task, deal }, day)];
 	// What is about no deal may be about an account.
-	const names = deal === NONE ? [organisation.accounts] : [dealName(organisation, deal), accountName(organisation, deal)];
-	return [day, now.day, company.rules, people, ...names, surveyOn(company, day).deals[deal], ...outcomesOn(context, { task, deal }, day)];
-};
-const same = (a: readonly unknown[], b: readonly unknown[]) => a.length === b.length && a.every((value, i) => value === b[i]);
+	const says = keyOf(day, now.day, company.rules, people, deal === NONE && organisation.accounts, JSON.stringify(told));
+	return derive(task, "task row", says, () => ({ row: null }), 2);
+}
 
 /** The rows of some tasks, in their order: what hasn't changed since it was shown last is in memory, the rest is read. */
 export async function rowsOf(context: Context, some: readonly { readonly id: string }[], day: Day): Promise<TaskRow[]> {
-	const rows = new Map<string, TaskRow>();
-	const sources = new Map<string, readonly unknown[]>();
-	for (const { id } of some) {
-		const known = taskById(context.organisation, id);
-		if (!known) continue;
-		const of = sourcesOf(context, known, day);
-		const before = made.get(known.task);
-		if (before && same(before.of, of)) rows.set(id, before.row);
-		else sources.set(id, of);
-	}
-	const missing = some.filter(({ id }) => !rows.has(id)).map(({ id }) => id);
-	for (const stored of await tasksByIds(missing)) {
+	const known = new Map(tasksById(context, idsOf(some)).map((one) => [one.task.id, { task: one.task, kept: keptRow(context, one, day) }]));
+	const rows = new Map([...known].flatMap(([id, { kept }]) => (kept.row ? [[id, kept.row]] : [])));
+	for (const stored of await tasksByIds(idsOf(some).filter((id) => !rows.has(id)))) {
 		const row = taskRow(context, stored, day);
 		rows.set(stored.id, row);
-		const known = taskById(context.organisation, stored.id);
-		const of = sources.get(stored.id);
+		const one = known.get(stored.id);
 		// Within the write that changes it, or where another has just changed it, what is stored is ahead of what is in memory.
-		if (known && of && factsOf(context, stored).task === known.task) made.set(known.task, { of, row });
+		if (one && factsOf(context, stored).task === one.task) one.kept.row = row;
 	}
 	return some.flatMap(({ id }) => rows.get(id) ?? []);
 }
+
+const idsOf = (some: readonly { readonly id: string }[]): string[] => some.map(({ id }) => id);
 
 /** Tasks by their ids as their table has them, in no order; unknown ids are left out. */
 export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> {

@@ -1,32 +1,9 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { packed, squeezed, unpacked, unsqueezed } from "@/data/organisation/packedBytes";
 import { columnOf, restoreLists, restoreRows, transpose, transposeLists, valuesOf } from "@/data/organisation/transposed";
 
 const number = fc.oneof(fc.integer(), fc.double(), fc.constantFrom(Number.NaN, -0, 2 ** 31, -(2 ** 31), 2 ** 53));
 const text = fc.constantFrom("", "null", "3", "Web", "Fair");
-
-test("data with arrays in it comes back as it was, packed and compressed", async () => {
-	await fc.assert(
-		fc.asyncProperty(fc.array(number), fc.array(fc.integer()), fc.array(text), async (doubles, whole, texts) => {
-			const value = {
-				texts,
-				none: null,
-				deep: { at: Float64Array.from(doubles), of: { day: Int32Array.from(whole) } },
-				short: Int16Array.from(whole),
-				byte: Int8Array.from(whole),
-			};
-			expect(unpacked(await unsqueezed(await squeezed(packed(value))))).toEqual(value);
-		}),
-		{ numRuns: 50 },
-	);
-});
-
-test("the same data is packed to the same bytes", () => {
-	const make = () => packed({ a: Int32Array.of(1, 2), b: { c: ["x"], d: Float64Array.of(0.5) } });
-	expect(make()).toEqual(make());
-	expect(make().arrays).not.toEqual(packed({ a: Int32Array.of(1, 3), b: { c: ["x"], d: Float64Array.of(0.5) } }).arrays);
-});
 
 test("columns give back their values, whatever these are", () => {
 	const value = fc.oneof(number, text, fc.constant(null), fc.boolean(), fc.array(text, { maxLength: 2 }), fc.record({ at: number }));
