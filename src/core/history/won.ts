@@ -63,16 +63,15 @@ const winsIn = derived("wins", (block: DealBlock, { stages, calendar }: Rules): 
 });
 
 function stageDays(lists: readonly (readonly StageLength[])[]): StageDays {
-	let end = 0;
-	const all = lists.flat();
-	return {
-		ends: Int32Array.from(lists, ({ length }) => {
-			end += length;
-			return end;
-		}),
-		stage: Int32Array.from(all, ([stage]) => stage),
-		days: Int32Array.from(all, ([, days]) => days),
-	};
+	const [ends, stages, all]: [number[], number[], number[]] = [[], [], []];
+	for (const list of lists) {
+		for (const [stage, days] of list) {
+			stages.push(stage);
+			all.push(days);
+		}
+		ends.push(all.length);
+	}
+	return { ends: Int32Array.from(ends), stage: Int32Array.from(stages), days: Int32Array.from(all) };
 }
 
 /** Every time a deal was won, over the whole history. */
