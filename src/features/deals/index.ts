@@ -16,7 +16,7 @@ export { applyEdit, editDeals } from "./server/editDeals";
 export { FIELD_ANSWERS } from "./server/fieldSchemas";
 export { goesWithPage } from "./server/packedDeals";
 export { changeSchema } from "./server/planEdit";
-export { carriedDeals, dueDeals, listedDeals, readDeals } from "./server/readDeals";
+export { carriedDeals, dueBlocks, dueDeals, dueIn, type ListedBlock, listedDeals, readDeals } from "./server/readDeals";
 export { revertEdits } from "./server/undoEdit";
 export { readViews } from "./server/views";
 export type { DealRow } from "./table/row";

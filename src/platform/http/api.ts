@@ -65,18 +65,19 @@ export function cookieOf(request: Request, name: string): string | undefined {
 	return undefined;
 }
 
-/** A page of a list: the items after the cursor, and the cursor of the next page. The cursor is the last item's id. */
-export function page<T extends { id: string }>(items: readonly T[], cursor: string | undefined, limit: number): { items: T[]; next: string | null } {
-	let start = 0;
-	if (cursor !== undefined) {
-		const after = Buffer.from(cursor, "base64url").toString("utf8");
-		const at = items.findIndex((item) => item.id === after);
-		if (at < 0) throw new Fault(400, "Bad request", "This cursor is no longer valid: the list has changed. Start again without it.");
-		start = at + 1;
+/** A page of a list: the items after the cursor, and the cursor of the next page. The cursor is the last item's id. No more is asked of the list than a page takes. */
+export function page<T extends { id: string }>(items: Iterable<T>, cursor: string | undefined, limit: number): { items: T[]; next: string | null } {
+	const after = cursor === undefined ? null : Buffer.from(cursor, "base64url").toString("utf8");
+	let begun = after === null;
+	const shown: T[] = [];
+	for (const item of items) {
+		const last = shown.at(-1);
+		if (last && shown.length >= limit) return { items: shown, next: Buffer.from(last.id).toString("base64url") };
+		if (begun) shown.push(item);
+		else begun = item.id === after;
 	}
-	const shown = items.slice(start, start + limit);
-	const last = shown.at(-1);
-	return { items: shown, next: last && start + limit < items.length ? Buffer.from(last.id).toString("base64url") : null };
+	if (!begun) throw new Fault(400, "Bad request", "This cursor is no longer valid: the list has changed. Start again without it.");
+	return { items: shown, next: null };
 }
 
 /** Reads a JSON body; a 400 says what is wrong with it. */

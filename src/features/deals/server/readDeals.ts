@@ -66,10 +66,14 @@ export const largestDeals = query("deals.largest", "readDeals", (context: Contex
 
 /** The open deals that are due in a viewpoint’s period, without those carried over, in no order. */
 export const dueDeals = (context: Context, viewpoint: Viewpoint): readonly DealSeen[] =>
-	derivedFor(context, viewpoint, "due", () => {
-		const { seen, due } = viewpoint;
-		return listedDeals(context, viewpoint).filter(({ close }) => !due.period || !isCarried(due.period, close, seen.day));
-	});
+	derivedFor(context, viewpoint, "due", () => joined(dueBlocks(context, viewpoint).map((block) => dueIn(block, viewpoint))));
+
+/** The blocks in which they stand, by viewpoint. */
+export const dueBlocks = (context: Context, viewpoint: Viewpoint): readonly ListedBlock[] => listedBlocks(context, viewpoint, "open");
+
+/** Those of a block. */
+export const dueIn = ({ deals }: ListedBlock, { due: { period }, seen: { day } }: Viewpoint): readonly DealSeen[] =>
+	period ? deals.filter(({ close }) => !isCarried(period, close, day)) : deals;
 
 /** The open deals that are carried over into a viewpoint’s period, in no order. */
 export const carriedDeals = (context: Context, viewpoint: Viewpoint): readonly DealSeen[] =>
@@ -119,7 +123,7 @@ function listedIn(block: SeenBlock, at: number, viewpoint: Viewpoint, status: St
 const isBroughtIn = ({ due: { period }, seen: { day } }: Viewpoint, { close }: DealSeen) => period !== null && isCarried(period, close, day);
 
 /** Whether a closed deal was closed in the viewpoint's period. */
-const closedIn = ({ due: { period } }: Viewpoint, { path: { closedDay } }: DealSeen) => period !== null && closedDay >= period.start && closedDay <= period.end;
+const closedIn = ({ due: { period } }: Viewpoint, { closedDay }: DealSeen) => period !== null && closedDay >= period.start && closedDay <= period.end;
 
 /** Whether an open deal of the viewpoint's people closes in its period; without one, whether it has no close date. Made once for all deals. */
 function listing({ company }: OrganisationState, { due, whose }: Viewpoint): (seen: DealSeen) => boolean {
