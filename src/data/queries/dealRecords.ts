@@ -43,13 +43,11 @@ async function readPeople(db: Db, dealId: string) {
 			.select({ id: contacts.id, name: contacts.name })
 			.from(contacts)
 			.where(
-				inArray(
-					contacts.id,
-					db
-						.select({ id: sql`unnest(${activities.contactIds})` })
-						.from(activities)
-						.where(eq(activities.dealId, dealId)),
-				),
+				// As a list: what is joined instead is looked for among all contacts.
+				sql`${contacts.id} = any(array(${db
+					.select({ id: sql`unnest(${activities.contactIds})` })
+					.from(activities)
+					.where(eq(activities.dealId, dealId))}))`,
 			),
 	]);
 	return { contacts: contactRows, contactNames: new Map(names.map((row) => [row.id, row.name])) };

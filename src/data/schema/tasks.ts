@@ -47,6 +47,7 @@ export const tasks = pgTable(
 		index("tasks_account").on(t.accountId),
 		index("tasks_assignee").on(t.assigneeId),
 		index("tasks_round").on(t.roundId),
+		index("tasks_given_by").on(t.createdById),
 	],
 );
 

@@ -5,7 +5,7 @@ import { editDeals, previewEdit } from "./server/editDeals";
 import { exportTable } from "./server/exportTable";
 import { listDeals } from "./server/listDeals";
 import { goesWithPage, packedDeals } from "./server/packedDeals";
-import { countAct, largestDeals, readDeals } from "./server/readDeals";
+import { countAct, largestDeals, readDeals, someDeals } from "./server/readDeals";
 import { undoEdit } from "./server/undoEdit";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
 
@@ -16,7 +16,7 @@ export { applyEdit, editDeals } from "./server/editDeals";
 export { FIELD_ANSWERS } from "./server/fieldSchemas";
 export { goesWithPage } from "./server/packedDeals";
 export { changeSchema } from "./server/planEdit";
-export { carriedDeals, dueBlocks, dueDeals, dueIn, type ListedBlock, listedDeals, readDeals } from "./server/readDeals";
+export { carriedDeals, dueBlocks, dueDeals, dueIn, type ListedBlock, listedDeals, readDeals, someDeals } from "./server/readDeals";
 export { revertEdits } from "./server/undoEdit";
 export { readViews } from "./server/views";
 export type { DealRow } from "./table/row";
@@ -26,7 +26,7 @@ export const deals = capability({
 	key: "deals",
 	commands: [editDeals, undoEdit, correctAhead, saveView, changeView, removeView, orderViews, openWith],
 	lookups: [previewEdit],
-	queries: [readDeals, largestDeals, listDeals, packedDeals, goesWithPage, exportTable, readViews],
+	queries: [readDeals, largestDeals, someDeals, listDeals, packedDeals, goesWithPage, exportTable, readViews],
 	api: dealRoutes,
 	rail: { path: "/deals", label: "Deals", key: "d", count: { label: "at act", value: countAct } },
 	keys: [

@@ -46,6 +46,11 @@ export const readDeals = query("deals.read", "readDeals", (context: Context, vie
 	return { ...viewFrame(context, viewpoint, status), rows: rows.sort(byScore) };
 });
 
+/** The open deals of a viewpoint that are asked for, most worrying first: of all others no rows are made. */
+export const someDeals = query("deals.some", "readDeals", (context: Context, viewpoint: Viewpoint, isAsked: (seen: DealSeen) => boolean): DealRow[] =>
+	listedDeals(context, viewpoint).filter(isAsked).map(rowsOf(context.organisation, viewpoint)).sort(byScore),
+);
+
 /** All of a view but its rows. */
 export function viewFrame(context: Context, viewpoint: Viewpoint, status: Status): Omit<DealsView, "rows"> {
 	const also = { before: 0, after: 0, undated: 0 };

@@ -1,13 +1,13 @@
 import { surveyOn } from "@/core/survey";
-import { type Day, formatDay, parseDay } from "@/core/time/day";
+import { type Day, formatDay, NO_DAY, parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import { plural } from "@/core/words/grammar";
-import { readDeals } from "@/features/deals";
+import { type DealRow, someDeals } from "@/features/deals";
 import { readPlans, readPrepared, readRests } from "@/features/rounds";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dealPath } from "@/platform/paths";
-import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
+import { resolveViewpoint, type Viewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { handedBackPart, latePart, mentionsPart, repliesPart } from "./leadTasks";
 import type { AllOfPart, LeadDesk, LeadItem, LeadPart } from "./leadView";
 import { hasLooked, readLooks, saidOf } from "./looks";
@@ -20,7 +20,6 @@ const WEEK = 7;
 export const readLead = query("desk.lead", "readDesk", async (context: Context, asked: ViewpointQuery): Promise<LeadDesk | null> => {
 	if (context.actor.person.role !== "manager") return null;
 	const team = resolveViewpoint(context, { ...asked, whose: undefined, due: "any" });
-	const { rows, currency } = readDeals(context, team);
 	const { day } = team.seen;
 	const { since, asides } = await readLooks(context);
 	const parts = [
@@ -28,16 +27,16 @@ export const readLead = query("desk.lead", "readDesk", async (context: Context, 
 		await handedBackPart(context),
 		await mentionsPart(context, day),
 		await repliesPart(context, since),
-		litPart(context, rows, since),
+		litPart(context, team, since),
 		await latePart(context),
 		await roundsPart(context),
-		duePart(rows, day),
+		duePart(context, team),
 	];
 	return {
 		parts: parts.map((part) => waiting(part, asides)).filter(({ count }) => count > 0),
 		aside: parts.reduce((sum, part) => sum + part.items.length - waiting(part, asides).count, 0),
 		looked: await hasLooked(context),
-		currency,
+		currency: context.organisation.company.rules.rates.base,
 	};
 });
 
@@ -46,8 +45,6 @@ function waiting({ items, ...part }: AllOfPart, asides: ReadonlyMap<string, stri
 	const left = items.map((item) => ({ ...item, id: `${part.key} ${item.id}` })).filter(({ id, words, about }) => asides.get(id) !== saidOf({ words, about }));
 	return { ...part, items: left.slice(0, SHOWN), count: left.length };
 }
-
-type Rows = ReturnType<typeof readDeals>["rows"];
 
 async function wordPart(context: Context): Promise<AllOfPart> {
 	const { rests } = await readRests(context);
@@ -88,10 +85,9 @@ async function roundsPart(context: Context): Promise<AllOfPart> {
 }
 
 /** Deals that are at act and weren’t at the end of a day. */
-function litPart({ organisation }: Context, rows: Rows, since: Day): AllOfPart {
-	const { company, dealIndex } = organisation;
-	const before = surveyOn(company, since).deals;
-	const lit = rows.filter(({ id, level }) => level === "act" && before[dealIndex.get(id) ?? -1]?.attention.level !== "act").sort((a, b) => b.score - a.score);
+function litPart(context: Context, team: Viewpoint, since: Day): AllOfPart {
+	const before = surveyOn(context.organisation.company, since).deals;
+	const lit = someDeals(context, team, ({ deal, attention: { level } }) => level === "act" && before[deal]?.attention.level !== "act");
 	return {
 		...dealsPart(lit, (row) =>
 			row.flags
@@ -104,13 +100,13 @@ function litPart({ organisation }: Context, rows: Rows, since: Day): AllOfPart {
 	};
 }
 
-function duePart(rows: Rows, day: Day): AllOfPart {
-	const [from, to] = [formatDay(day), formatDay(day + WEEK)];
-	const due = rows.filter(({ close }) => close !== null && close >= from && close <= to).sort((a, b) => b.amount - a.amount);
+function duePart(context: Context, team: Viewpoint): AllOfPart {
+	const { day } = team.seen;
+	const due = someDeals(context, team, ({ close }) => close !== NO_DAY && close >= day && close <= day + WEEK).sort((a, b) => b.amount - a.amount);
 	return { ...dealsPart(due, ({ stage, close }) => `${stage}, closes ${dayWords(close ?? "")}`), key: "due", heading: "Due within a week" };
 }
 
-const dealsPart = (rows: Rows, about: (row: Rows[number]) => string) => ({
+const dealsPart = (rows: readonly DealRow[], about: (row: DealRow) => string) => ({
 	items: rows.map((row) => ({
 		id: row.id,
 		words: row.name,

@@ -1,0 +1,1 @@
+CREATE INDEX "tasks_given_by" ON "tasks" USING btree ("created_by_id");
