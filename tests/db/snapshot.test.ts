@@ -70,7 +70,7 @@ describe("a snapshot", () => {
 			keys(facts?.tasks[0]),
 			keys(facts?.quotes[0]),
 		]).toEqual([
-			13,
+			14,
 			"id name accountId source competitor outcomeReason tags products families familyWorth createdAt former",
 			"id createdDay hasAccountName buyers activities answers tasks quotes rests",
 			"at day recorded plannedFor settled by kind direction planned contactOffsets contacts kinds people",
