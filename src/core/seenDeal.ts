@@ -62,6 +62,9 @@ export abstract class SeenDeal implements DealSeen, Subject {
 	/** The same deal by other norms of its day, of which one differs: the same object where nothing comes of it. */
 	abstract by(sight: Sight, norm: NormName): SeenDeal;
 
+	/** The same deal in a block that took the place of its own, and in which nothing of it changed. */
+	abstract movedTo(block: DealBlock, sight: Sight): SeenDeal;
+
 	protected get block(): DealBlock {
 		return this.#block;
 	}
@@ -150,7 +153,10 @@ export abstract class SeenDeal implements DealSeen, Subject {
 /** A deal that was won or lost. */
 export class ClosedDeal extends SeenDeal {
 	by(sight: Sight, norm: NormName): SeenDeal {
-		return norm === "medianAmount" ? new ClosedDeal(this.deal, this.versionOrdinal, this.amountBase, this.block, sight) : this;
+		return norm === "medianAmount" ? this.movedTo(this.block, sight) : this;
+	}
+	movedTo(block: DealBlock, sight: Sight): SeenDeal {
+		return new ClosedDeal(this.deal, this.versionOrdinal, this.amountBase, block, sight);
 	}
 	get flags(): readonly Flag[] {
 		return NO_FLAGS;
@@ -198,6 +204,10 @@ export class OpenDeal extends SeenDeal {
 		const { deal, versionOrdinal, amountBase, block, stageAge, flags } = this;
 		const other = new OpenDeal(deal, versionOrdinal, amountBase, block, sight, stageAge, (self) => flagsAgain(self, flags, norm));
 		return other.flags === flags && norm !== "medianAmount" ? this : other;
+	}
+	movedTo(block: DealBlock, sight: Sight): SeenDeal {
+		const { deal, versionOrdinal, amountBase, stageAge, flags } = this;
+		return new OpenDeal(deal, versionOrdinal, amountBase, block, sight, stageAge, (self) => flags.map((flag) => flag.on(self)));
 	}
 	get attention(): Attention {
 		return this.rest ? resting(this.#full) : this.#full;

@@ -44,12 +44,31 @@ interface Seen {
 	readonly block: SeenBlock;
 }
 
+/** How the block at a place was seen last on a day, under some rules and with some people. */
+const seenLast = derived(
+	"block seen last",
+	(_place: object, _rules: object, _people: object, _attention: object, _day: Day): { last: { of: DealBlock; seen: Seen } | null } => ({ last: null }),
+	DAYS_KEPT,
+);
+
 /** The deals of a block: as they were seen first, and then by one norm after another that isn’t as it was then. */
 function seenIn(block: DealBlock, sight: Sight): SeenBlock {
 	const { rules, people, norms } = sight;
-	const first = (): Seen => ({ sight, block: { deals: block.facts.map((_, place) => inspectIn(block, block.first + place, sight)), unrated: {} } });
-	const seen = derive(block, "block seen", keyOf(rules, people, norms.attention, norms.day), first, DAYS_KEPT);
-	return NORMS.reduce((before, name) => seenBy(before, name, norms), seen).block;
+	const place = seenLast(block.place, rules, people, norms.attention, norms.day);
+	const first = derive(block, "block seen", keyOf(rules, people, norms.attention, norms.day), () => seenFirst(block, sight, place.last), DAYS_KEPT);
+	const seen = NORMS.reduce((before, name) => seenBy(before, name, norms), first);
+	place.last = { of: block, seen };
+	return seen.block;
+}
+
+/** A block inspected; deals that the one seen last in its place has in common aren’t looked at again, an import touches few of each. */
+function seenFirst(block: DealBlock, now: Sight, last: { readonly of: DealBlock; readonly seen: Seen } | null): Seen {
+	const sight = last?.seen.sight ?? now;
+	const deals = block.facts.map((facts, place) => {
+		const before = last?.of.facts[place] === facts ? last.seen.block.deals[place] : undefined;
+		return before === undefined ? inspectIn(block, block.first + place, sight) : (before?.movedTo(block, sight) ?? null);
+	});
+	return { sight, block: { deals, unrated: {} } };
 }
 
 /** A block by another norm: most deals stay as they are, and where all do so does the block. */

@@ -106,6 +106,10 @@ export class Flag implements FlagWords {
 		this.#of = of;
 	}
 
+	/** The same flag of the same deal, as it stands in another block. */
+	on(of: Subject): Flag {
+		return new Flag(this.#rule, this.#settings, this.severity, of);
+	}
 	get code(): string {
 		return this.#rule.code;
 	}
