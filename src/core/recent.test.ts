@@ -7,10 +7,8 @@ test("what was made of the objects asked about last is the same; of those before
 	const numberOf = recent((_: object) => ++made, 2);
 	const [a, b, c, d] = [{}, {}, {}, {}];
 	expect([numberOf(a), numberOf(a), numberOf(b), numberOf(a)]).toEqual([1, 1, 2, 1]);
-	expect([numberOf(c), numberOf(d)]).toEqual([3, 4]);
-	// Five were asked about at the most since: two are kept for certain.
-	numberOf({});
-	expect([numberOf(d), numberOf(a)]).toEqual([4, 6]);
+	expect([numberOf(c), numberOf(d), numberOf(c)]).toEqual([3, 4, 3]);
+	expect([numberOf(a), numberOf(a)]).toEqual([5, 5]);
 });
 
 test("it says the same as what makes it, in whatever order it is asked", () => {

@@ -1,6 +1,6 @@
 import type { Light } from "./attention/attention";
 import type { Company, DealBlock } from "./company";
-import { derive, derived, type Key, keyOf } from "./derive";
+import { derive, derived, type Key } from "./derive";
 import type { NormName, Norms } from "./flags/rule";
 import { type Inspected, inspectIn } from "./inspect";
 import { joined } from "./joined";
@@ -46,19 +46,17 @@ interface Seen {
 
 /** How the block at a place was seen last on a day, under some rules and with some people. */
 const seenLast = derived(
-	"block seen last",
+	"block seen",
 	(_place: object, _rules: object, _people: object, _attention: object, _day: Day): { last: { of: DealBlock; seen: Seen } | null } => ({ last: null }),
 	DAYS_KEPT,
 );
 
-/** The deals of a block: as they were seen first, and then by one norm after another that isn’t as it was then. */
+/** The deals of a block: as they were seen last, and then by one norm after another that isn’t as it was then. */
 function seenIn(block: DealBlock, sight: Sight): SeenBlock {
-	const { rules, people, norms } = sight;
-	const place = seenLast(block.place, rules, people, norms.attention, norms.day);
-	const first = derive(block, "block seen", keyOf(rules, people, norms.attention, norms.day), () => seenFirst(block, sight, place.last), DAYS_KEPT);
-	const seen = NORMS.reduce((before, name) => seenBy(before, name, norms), first);
-	place.last = { of: block, seen };
-	return seen.block;
+	const place = seenLast(block.place, sight.rules, sight.people, sight.norms.attention, sight.norms.day);
+	const before = place.last?.of === block ? place.last.seen : seenFirst(block, sight, place.last);
+	place.last = { of: block, seen: NORMS.reduce((seen, name) => seenBy(seen, name, sight.norms), before) };
+	return place.last.seen.block;
 }
 
 /** A block inspected; deals that the one seen last in its place has in common aren’t looked at again, an import touches few of each. */
@@ -72,16 +70,12 @@ function seenFirst(block: DealBlock, now: Sight, last: { readonly of: DealBlock;
 }
 
 /** A block by another norm: most deals stay as they are, and where all do so does the block. */
-function seenBy(before: Seen, name: NormName, norms: Norms): Seen {
-	if (before.sight.norms[name] === norms[name]) return before;
-	const again = (): Seen => {
-		const sight = { ...before.sight, norms: { ...before.sight.norms, [name]: norms[name] } };
-		const { deals, unrated } = before.block;
-		const other = deals.map((seen) => (seen === null ? null : seen.by(sight, name)));
-		if (other.every((seen, place) => seen === deals[place])) return { sight, block: before.block };
-		return { sight, block: { deals: other, unrated: name === "medianAmount" ? unrated : {} } };
-	};
-	return derive(before, `block seen by ${name}`, norms[name], again, 1);
+function seenBy({ sight: was, block }: Seen, name: NormName, norms: Norms): Seen {
+	if (was.norms[name] === norms[name]) return { sight: was, block };
+	const sight = { ...was, norms: { ...was.norms, [name]: norms[name] } };
+	const deals = block.deals.map((seen) => seen?.by(sight, name) ?? null);
+	if (deals.every((seen, place) => seen === block.deals[place])) return { sight, block };
+	return { sight, block: { deals, unrated: name === "medianAmount" ? block.unrated : {} } };
 }
 
 /**

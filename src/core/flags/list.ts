@@ -114,10 +114,6 @@ export function flagsAgain(subject: Subject, before: readonly Flag[], norm: Norm
 	});
 	const kept = before.filter(({ code }) => !asked.some(({ rule }) => rule.code === code));
 	if (!fresh.length && kept.length === before.length) return before;
-	const flags: Flag[] = [];
-	for (const { code } of RULES) {
-		const flag = fresh.find((one) => one.code === code) ?? kept.find((one) => one.code === code);
-		if (flag) place(flags, flag);
-	}
-	return fitted(flags);
+	const flags = RULES.flatMap(({ code }) => [...fresh, ...kept].find((one) => one.code === code) ?? []);
+	return fitted(flags.sort((a, b) => b.severity - a.severity));
 }

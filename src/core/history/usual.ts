@@ -59,11 +59,11 @@ interface Measured {
 const measured = derived("wins measured", (spans: Spans, _rules: Rules): Measured => {
 	const come = new Map<Day, Places>();
 	const go = new Map<Day, Places>();
-	const put = (days: Map<Day, Places>, day: Day, block: number, at: number) => {
-		const own = days.get(day);
-		if (own) own.push(block, at);
-		else days.set(day, [block, at]);
-	};
+	const put = (days: Map<Day, Places>, day: Day, block: number, at: number) =>
+		days
+			.set(day, days.get(day) ?? [])
+			.get(day)
+			?.push(block, at);
 	spans.forEach(({ closed, until }, block) => {
 		closed.forEach((day, at) => {
 			put(come, day, block, at);

@@ -36,25 +36,21 @@ export const dueOver = (company: Company, looked: readonly Looked[], scope: Scop
  * The deals open and due in a period on the day that is looked at, inspected by what was known then and today's rules; and
  * whether each was won by the period's end, as seen on it. By their ids.
  */
-export const dueIn = (company: Company, { period, day }: Looked): readonly Due[] =>
-	derive(
-		company,
-		"due",
-		keyOf(period.start, period.end, day),
-		() => {
-			const norms = normsOn(company, day, company.rules.attention);
-			const order = byId(company);
-			// By their ids, so that what is drawn and added up by them is the same wherever deals stand.
-			return company.blocks.flatMap((block) => dueInBlock(block, company, norms, period)).sort((a, b) => order(a.seen.deal, b.seen.deal));
-		},
-		KEPT,
-	);
+export function dueIn(company: Company, { period, day }: Looked): readonly Due[] {
+	const find = () => {
+		const norms = normsOn(company, day, company.rules.attention);
+		const order = byId(company);
+		// By their ids, so that what is drawn and added up by them is the same wherever deals stand.
+		return company.blocks.flatMap((block) => dueInBlock(block, company, norms, period)).sort((a, b) => order(a.seen.deal, b.seen.deal));
+	};
+	return derive(company, "due", keyOf(period.start, period.end, day), find, KEPT);
+}
 
 /** The deals of a block: what was found of it holds as long as it is measured by the same. */
 function dueInBlock(block: DealBlock, company: Company, norms: Norms, period: Period): readonly Due[] {
-	const { day, usual, medianAmount, bigAmount, attention } = norms;
-	const key = keyOf(company.rules, company.people, period.start, period.end, day, usual, medianAmount, bigAmount, attention);
-	return derive(block, "due in a block", key, () => block.facts.flatMap((_, place) => dueOf(company, { period, day }, block.first + place, norms) ?? []), KEPT);
+	const key = keyOf(company.rules, company.people, period.start, period.end, norms.day, norms.usual, norms.medianAmount, norms.bigAmount, norms.attention);
+	const find = () => block.facts.flatMap((_, place) => dueOf(company, { period, day: norms.day }, block.first + place, norms) ?? []);
+	return derive(block, "due in a block", key, find, KEPT);
 }
 
 function dueOf(company: Company, { period, day }: Looked, deal: number, norms: Norms): Due | null {
